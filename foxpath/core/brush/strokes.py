@@ -1,0 +1,70 @@
+"""The shape of a mark: a line through the growth, thick at the root, fine at the tip."""
+
+import numpy as np
+
+from foxpath.core.arrays import F32
+
+POINTS = 8
+"""Points of a traced mark; enough for the bend of a whisker, few enough for a hundred thousand hairs."""
+
+
+def hair_profile(points: int = POINTS) -> F32:
+    """Return the (points,) half width of a hair along its length, 1 at its widest: soft root, fine tip."""
+    t = np.linspace(0, 1, points)
+    profile = (1 - t) ** 0.8 * np.minimum(1, 0.55 + 4 * t)
+    profile[-1] = 0.02
+    return profile.astype(np.float32)
+
+
+def dab_profile(points: int = POINTS) -> F32:
+    """Return the (points,) half width of a flat brush's mark: almost even, rounded at both ends."""
+    t = np.linspace(0, 1, points)
+    return np.clip(np.minimum(0.72 + 4 * t, 0.45 + 5 * (1 - t)), 0, 1).astype(np.float32)
+
+
+def trace(field: F32, start: F32, length: F32, turn: F32, curl: F32) -> F32:
+    """Trace marks through a direction field.
+
+    Each mark follows the field (midpoint rule, bilinear, clamped to the window), turned by `turn` all
+    along and by `curl` increasingly toward the tip.
+
+    Parameters
+    ----------
+    field : (h, w, 2) float32
+        Unit vectors on cell centres.
+    start : (N, 2) float32
+        Roots in grid units of the window (cell j spans j to j + 1).
+    length : (N,) float32
+        In cells; negative traces backwards.
+    turn, curl : (N,) float32
+        Radians.
+
+    Returns
+    -------
+    (N, 8, 2) float32 in grid units
+    """
+    from foxpath.core.brush import _kernel_strokes as loops
+
+    out = np.empty((len(start), POINTS, 2), np.float32)
+    if len(start):
+        loops.trace_all(field, np.ascontiguousarray(start, np.float32), length, turn, curl, out)
+    return out
+
+
+def outlines(lines: F32, half_width: F32, profile: F32, scale: float = 1.0, dx: float = 0.0, dy: float = 0.0) -> F32:
+    """Return the (N, 16, 2) float32 outlines of marks, after ``line * scale + (dx, dy)``.
+
+    Parameters
+    ----------
+    lines : (N, 8, 2) float32
+    half_width : (N,) float32
+        In the units of `lines`.
+    profile : (8,) float32
+        Share of the half width at each point.
+    """
+    from foxpath.core.brush import _kernel_strokes as loops
+
+    out = np.empty((lines.shape[0], 2 * lines.shape[1], 2), np.float32)
+    if len(lines):
+        loops.outline_all(lines, half_width, profile, float(scale), float(dx), float(dy), out)
+    return out

@@ -1,0 +1,294 @@
+"""From combs to a direction everywhere in a zone."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Bool, Points, frozen
+from foxpath.core.curves import resample
+from foxpath.core.frame import Frame
+from foxpath.core.growth.multigrid import Multigrid
+from foxpath.core.progress import SILENT, Progress
+
+SURE_ENOUGH = 0.5
+"""Below this a place is called unsure and is hatched."""
+REACH = 0.085
+"""How far a comb speaks, as a share of the canvas's longer side: sureness falls to 1/e over it."""
+OVERHANG = 0.03
+"""How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
+_COMB_WEIGHT = 30.0
+_LOOSE = 1e-5
+"""Screening of the direction itself: small, so that a direction carries to the far end of its zone."""
+_STEP_WEIGHT = 2e-4
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class CombStroke:
+    """A comb: (N, 2) float64 reference pixels from root to tip, N >= 2."""
+
+    points: Points
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ZoneField:
+    """The growth of one zone on a window of the working grid.
+
+    Attributes
+    ----------
+    frame : Frame
+        The working grid.
+    row, column : int
+        The window's top left cell.
+    direction : (h, w, 2) float32
+        Unit vectors from root to tip (x right, y down). Known also a little outside the zone.
+    sure : (h, w) float32
+        0 (a guess) to 1 (a comb lies here).
+    inside : (h, w) bool
+        Cells of the zone itself.
+    domain : (h, w) bool
+        Cells where the direction was solved: the zone and its overhang.
+    combed : bool
+        Whether any comb speaks in this zone.
+    """
+
+    frame: Frame
+    row: int
+    column: int
+    direction: F32
+    sure: F32
+    inside: Bool
+    domain: Bool
+    combed: bool
+
+    def sample(self, points_px: Points) -> tuple[F32, F32]:
+        """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear, clamped to the window."""
+        at = self.frame.to_grid(points_px) - (self.column + 0.5, self.row + 0.5)
+        height, width = self.inside.shape
+        x, y = np.clip(at[:, 0], 0, width - 1.001), np.clip(at[:, 1], 0, height - 1.001)
+        j, i = x.astype(np.int64), y.astype(np.int64)
+        j1, i1 = np.minimum(j + 1, width - 1), np.minimum(i + 1, height - 1)
+        fx, fy = (x - j)[:, None], (y - i)[:, None]
+        grid = np.concatenate([self.direction, self.sure[..., None]], axis=-1)
+        top = grid[i, j] * (1 - fx) + grid[i, j1] * fx
+        low = grid[i1, j] * (1 - fx) + grid[i1, j1] * fx
+        value = top * (1 - fy) + low * fy
+        size = np.maximum(np.hypot(value[:, 0], value[:, 1]), 1e-6)[:, None]
+        return (value[:, :2] / size).astype(np.float32), value[:, 2].astype(np.float32)
+
+    def unsure_cm2(self) -> float:
+        """Return the area in cm² where sureness is below `SURE_ENOUGH`."""
+        return float((self.inside & (self.sure < SURE_ENOUGH)).sum()) * self.frame.cell_mm**2 / 100
+
+    def sure_share(self) -> float:
+        """Return the share of the zone (0..1) that is sure enough."""
+        cells = int(self.inside.sum())
+        return float((self.inside & (self.sure >= SURE_ENOUGH)).sum()) / cells if cells else 0.0
+
+
+def _window(mask: Bool, pad: int) -> tuple[slice, slice]:
+    """Return the rows and columns of a mask's bounding box, grown by `pad` cells."""
+    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+    return (
+        slice(max(0, rows[0] - pad), min(mask.shape[0], rows[-1] + 1 + pad)),
+        slice(max(0, columns[0] - pad), min(mask.shape[1], columns[-1] + 1 + pad)),
+    )
+
+
+def _grown(mask: Bool, cells: int) -> Bool:
+    import cv2
+
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * cells + 1, 2 * cells + 1))
+    return np.asarray(cv2.dilate(mask.astype(np.uint8), disc), dtype=bool)
+
+
+def _comb_cells(combs: Sequence[CombStroke], frame: Frame, row: int, column: int, domain: Bool) -> F32:
+    """Draw combs onto the window's cells: (3, h, w) sums of direction x, y and of samples."""
+    height, width = domain.shape
+    cells = np.zeros((3, height, width), np.float32)
+    for comb in combs:
+        at = frame.to_grid(comb.points) - (column, row)
+        length = float(np.hypot(*np.diff(at, axis=0).T).sum())
+        if length < 1e-6:
+            continue
+        line = resample(at, max(2, int(length * 2) + 1))
+        step = np.diff(line, axis=0)
+        size = np.hypot(*step.T)[:, None]
+        step = step / np.maximum(size, 1e-9)
+        middle = (line[1:] + line[:-1]) / 2
+        j, i = np.floor(middle[:, 0]).astype(int), np.floor(middle[:, 1]).astype(int)
+        keep = (i >= 0) & (i < height) & (j >= 0) & (j < width)
+        keep[keep] &= domain[i[keep], j[keep]]
+        for plane, value in enumerate((step[:, 0], step[:, 1], np.ones(len(step)))):
+            np.add.at(cells[plane], (i[keep], j[keep]), value[keep].astype(np.float32))
+    return cells
+
+
+def _joined(domain: Bool) -> tuple[F32, F32]:
+    """Return conductances east and south: 1 between cells of the domain, 0 across its border."""
+    east, south = np.zeros(domain.shape, np.float32), np.zeros(domain.shape, np.float32)
+    east[:, :-1] = domain[:, :-1] & domain[:, 1:]
+    south[:-1] = domain[:-1] & domain[1:]
+    return east, south
+
+
+def _unit(vector: F32) -> tuple[F32, F32]:
+    """Split (2, h, w) vectors into (h, w, 2) unit vectors and their (h, w) size."""
+    size = np.hypot(vector[0], vector[1])
+    safe = np.maximum(size, 1e-12)
+    return np.stack([vector[0] / safe, vector[1] / safe], axis=-1).astype(np.float32), size
+
+
+def _spread_out(direction: F32, known: Bool) -> F32:
+    """Give cells outside the known ones the direction of the nearest known cell."""
+    from scipy.ndimage import distance_transform_edt
+
+    _, (i, j) = distance_transform_edt(~known, return_indices=True)
+    return np.ascontiguousarray(direction[i, j])
+
+
+def laying_rank(field: ZoneField, progress: Progress = SILENT) -> F32:
+    """Return how far toward the tips each cell of a zone's window lies, in cells: (h, w) float32.
+
+    A potential whose slope is the growth, fitted by least squares. Marks laid in falling rank begin
+    at the tip end and work back toward the roots, so that each row overlaps the one behind.
+    """
+    direction, domain = field.direction, field.domain
+    east, south = _joined(domain)
+    along_x = 0.5 * (direction[:, :-1, 0] + direction[:, 1:, 0]) * east[:, :-1]
+    along_y = 0.5 * (direction[:-1, :, 1] + direction[1:, :, 1]) * south[:-1]
+    f = np.zeros((1, *domain.shape), np.float32)
+    f[0, :, 1:] += along_x
+    f[0, :, :-1] -= along_x
+    f[0, 1:] += along_y
+    f[0, :-1] -= along_y
+    weight = np.where(domain, _STEP_WEIGHT, 1).astype(np.float32)
+    return frozen(Multigrid(weight, east, south, 1).solve(f, 1e-2, progress)[0])
+
+
+def zone_field(
+    mask: Bool,
+    combs: Sequence[CombStroke],
+    frame: Frame,
+    guess: F32,
+    progress: Progress = SILENT,
+) -> ZoneField:
+    """Solve the growth of one zone.
+
+    The direction v minimises ``sum c |v - comb|^2 + e |v|^2 + |grad v|^2`` over the zone's cells, with
+    nothing passing its border. Sureness is the answer of the same system to "is there a comb?" with
+    the screening of `REACH`, times how well the combs around agree.
+
+    Parameters
+    ----------
+    mask : (rows, columns) bool
+        The zone on the working grid; at least one cell.
+    combs : sequence of CombStroke
+        Those that speak for this zone.
+    frame : Frame
+        The working grid.
+    guess : (rows, columns, 2) float32
+        Unit directions used, with sureness 0, when no comb speaks (see `prior_field`).
+    progress : Progress
+
+    Returns
+    -------
+    ZoneField
+
+    Raises
+    ------
+    ValueError
+        When the mask is empty.
+    """
+    if not mask.any():
+        raise ValueError("the zone has no cell on the working grid; make it larger")
+    long_side = max(frame.shape)
+    overhang = max(3, round(OVERHANG * long_side))
+    rows, columns = _window(mask, overhang + 1)
+    inside = mask[rows, columns]
+    domain = _grown(inside, overhang)
+    row, column = int(rows.start), int(columns.start)
+    cells = _comb_cells(combs, frame, row, column, domain)
+    east, south = _joined(domain)
+    combed = bool(cells[2].any())
+    if combed:
+        unit, _ = _unit(cells[:2])
+        # A sample that lies on a comb counts once, however slowly the stroke was drawn.
+        here = (cells[2] > 0).astype(np.float32) * _COMB_WEIGHT
+        outside = (~domain).astype(np.float32)
+        right = np.moveaxis(unit, -1, 0) * here
+        solved = Multigrid(here + outside + _LOOSE, east, south, 2).solve(right, 1e-3, progress)
+        direction, size = _unit(solved)
+        screen = np.float32(1 / (REACH * long_side) ** 2)
+        heard = Multigrid(here + outside + screen, east, south, 1).solve(here[None], 1e-3, progress)[0]
+        sure = np.clip(heard, 0, 1) * np.clip(size * 1.05, 0, 1) ** 2
+        known = domain & (size > 1e-5)
+    else:
+        direction, sure, known = guess[rows, columns].copy(), np.zeros(domain.shape, np.float32), domain
+    if not known.any():
+        direction, known = guess[rows, columns].copy(), domain
+    direction = _spread_out(direction, known)
+    return ZoneField(
+        frame,
+        row,
+        column,
+        frozen(direction.astype(np.float32)),
+        frozen(sure.astype(np.float32)),
+        frozen(inside.copy()),
+        frozen(domain),
+        combed,
+    )
+
+
+def prior_field(frame: Frame, sources_px: Points) -> F32:
+    """Return the guess for places no comb speaks of: away from nose and eyes, and down.
+
+    Parameters
+    ----------
+    frame : Frame
+    sources_px : (N, 2) float64
+        Middles of the nose and eye zones, reference pixels; may be empty (then straight down).
+
+    Returns
+    -------
+    (rows, columns, 2) float32 unit vectors
+    """
+    y, x = np.mgrid[0 : frame.rows, 0 : frame.columns].astype(np.float32) + 0.5
+    vx, vy = np.zeros_like(x), np.full_like(y, 0.6)
+    for sx, sy in frame.to_grid(sources_px.reshape(-1, 2)):
+        dx, dy = x - np.float32(sx), y - np.float32(sy)
+        distance = np.hypot(dx, dy) + 1
+        pull = 1 / (1 + (distance / (0.15 * max(frame.shape))) ** 2)
+        vx += pull * dx / distance
+        vy += pull * dy / distance
+    return _unit(np.stack([vx, vy]))[0]
+
+
+def paint_field(fields: Sequence[ZoneField | None], frame: Frame) -> tuple[F32, F32]:
+    """Lay the zones' fields side by side.
+
+    Returns
+    -------
+    direction : (rows, columns, 2) float32
+        Unit vectors; NaN where no zone with growth lies.
+    sure : (rows, columns) float32
+    """
+    direction = np.full((*frame.shape, 2), np.nan, np.float32)
+    sure = np.zeros(frame.shape, np.float32)
+    for field in fields:
+        if field is None:
+            continue
+        height, width = field.inside.shape
+        window = (slice(field.row, field.row + height), slice(field.column, field.column + width))
+        direction[window][field.inside] = field.direction[field.inside]
+        sure[window][field.inside] = field.sure[field.inside]
+    return direction, sure
+
+
+_LEVEL = ("right", "right and down", "down", "left and down", "left", "left and up", "up", "right and up")
+
+
+def compass_words(angle_deg: float) -> str:
+    """Say a direction (degrees, clockwise from right as seen, root to tip) in words, e.g. "right and down"."""
+    return _LEVEL[math.floor((angle_deg % 360) / 45 + 0.5) % 8]

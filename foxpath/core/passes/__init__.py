@@ -1,0 +1,16 @@
+"""Stop 6, Passes: the ordered layers, darks to highlights, made from the zones."""
+
+from foxpath.core.passes.check import Finding, check_passes
+from foxpath.core.passes.plan import PASS_RANGES, ROLES, PassEdit, PassPlan, Role, ZoneFacts, plan_passes
+
+__all__ = [
+    "PASS_RANGES",
+    "ROLES",
+    "Finding",
+    "PassEdit",
+    "PassPlan",
+    "Role",
+    "ZoneFacts",
+    "check_passes",
+    "plan_passes",
+]

@@ -1,0 +1,99 @@
+"""Rules the passes must keep; each finding gives what was measured, the rule, and what to do."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from foxpath.core.passes.plan import PassPlan
+
+Level = Literal["must", "look", "note"]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A judgement with its reason.
+
+    Attributes
+    ----------
+    level : "must", "look" or "note"
+        To be mended, to be looked at, or only said.
+    says : str
+        One sentence.
+    why : str
+        What was measured, against which rule, and what to do.
+    where : str
+        The stop it belongs to, e.g. ``"passes"``.
+    subject : str
+        Key of the pass, zone or comb it is about; empty for the whole painting.
+    """
+
+    level: Level
+    says: str
+    why: str
+    where: str
+    subject: str = ""
+
+
+def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
+    """Check value bands, ceilings, order of fat and lean, and the reserve of the last lights."""
+    found = []
+    active = [p for p in passes if p.on]
+    for plan in active:
+        name, key = plan.role.name, plan.role.key
+        if plan.l_low >= plan.l_high:
+            found.append(
+                Finding(
+                    "must",
+                    f"{name} has no value to paint with.",
+                    f"L* {plan.l_low:.0f} to {plan.l_high:.0f} · the dark end must lie below the light end: move one",
+                    "passes",
+                    key,
+                )
+            )
+        if plan.l_high > plan.ceiling:
+            found.append(
+                Finding(
+                    "must",
+                    f"{name} goes over its ceiling.",
+                    f"band to L* {plan.l_high:.0f}, ceiling {plan.ceiling:.0f} · lower the band or raise the ceiling",
+                    "passes",
+                    key,
+                )
+            )
+        if plan.coverage == 0:
+            found.append(
+                Finding("look", f"{name} lays no paint.", "coverage 0 % · raise it or turn the pass off", "passes", key)
+            )
+    for lower, upper in zip(active[:-1], active[1:], strict=True):
+        if upper.role.fat < lower.role.fat - 1e-6:
+            found.append(
+                Finding(
+                    "must",
+                    f"{upper.role.name} is leaner than {lower.role.name} below it.",
+                    f"oil {upper.role.fat:.0%} over {lower.role.fat:.0%} · lean over fat may crack: paint it earlier",
+                    "passes",
+                    upper.role.key,
+                )
+            )
+        if upper.ceiling < lower.ceiling and upper.role.key not in {"restated", "ground"}:
+            found.append(
+                Finding(
+                    "look",
+                    f"{upper.role.name} may not reach the lights below it.",
+                    f"ceiling L* {upper.ceiling:.0f} over {lower.ceiling:.0f} · the range should open pass by pass",
+                    "passes",
+                    upper.role.key,
+                )
+            )
+    spent = [p for p in active if p.role.key not in {"highlights", "whiskers"} and min(p.l_high, p.ceiling) > 90]
+    found += [
+        Finding(
+            "look",
+            f"{p.role.name} spends the last lights.",
+            f"L* to {min(p.l_high, p.ceiling):.0f} · above 90 is kept for the highlights: lower the band",
+            "passes",
+            p.role.key,
+        )
+        for p in spent
+    ]
+    return found

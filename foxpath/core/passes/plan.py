@@ -1,0 +1,300 @@
+"""Make the ordered passes of a layered painting from its zones.
+
+Dark to light: the range of values opens pass by pass, every pass has a ceiling it may not break, and
+the top of the range is kept for the last lights over a small share of the area.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+
+from foxpath.core.zones.kinds import Coat, Kind
+
+PASS_RANGES: dict[str, tuple[float, float]] = {
+    "l_low": (0.0, 100.0),
+    "l_high": (0.0, 100.0),
+    "ceiling": (0.0, 100.0),
+    "coverage": (0.0, 8.0),
+    "brush_mm": (0.2, 100.0),
+    "length_share": (0.1, 4.0),
+    "spread_share": (0.0, 4.0),
+}
+"""Least and most of each number of a pass that can be edited."""
+
+
+@dataclass(frozen=True, slots=True)
+class Role:
+    """What a pass is for, and its usual numbers.
+
+    Attributes
+    ----------
+    key, name, reason : str
+    band : (low, high)
+        L* of its paint.
+    ceiling : float
+        The lightest L* any of its marks may have.
+    coverage : float
+        Area of marks over area of zone; marks overlap.
+    length_share, spread_share : float
+        Times the coat's own length and spread.
+    width_share : float
+        Mark width as a multiple of the coat's; block-in passes take the brush instead.
+    block_in : bool
+        Laid with the largest brush that fits the zone.
+    opacity : float
+    fat : float
+        Oil in the paint, 0 (lean) to 1.
+    beneath : str
+        What the layer below must be: wet, tacky or touch-dry.
+    belongs : float
+        Share of a zone where paint of this role usually belongs (0..1); marks are laid only there.
+    """
+
+    key: str
+    name: str
+    reason: str
+    band: tuple[float, float]
+    ceiling: float
+    coverage: float
+    length_share: float
+    spread_share: float
+    width_share: float
+    block_in: bool
+    opacity: float
+    fat: float
+    beneath: str
+    belongs: float = 1.0
+
+
+ROLES: dict[str, Role] = {
+    role.key: role
+    for role in (
+        Role("ground", "Ground", "A middle tone, so that lights and darks can both be judged.",
+             (44, 56), 58, 4.0, 1.0, 1.0, 1.0, True, 0.85, 0.05, "touch-dry"),
+        Role("darks", "Darks", "The dark masses first, thin: they carry the form.",
+             (6, 30), 34, 2.2, 1.0, 1.2, 5.0, True, 0.92, 0.15, "touch-dry", 0.4),
+        Role("midtones", "Midtones", "Between the darks, still below every light.",
+             (22, 56), 60, 2.2, 1.0, 1.2, 4.0, True, 0.85, 0.2, "wet"),
+        Role("background", "Background", "Soft and whole, before any hair lies over it.",
+             (8, 74), 78, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry"),
+        Role("undercoat", "Undercoat", "Soft and dark, so that the top coat has something to lie on.",
+             (8, 60), 64, 3.0, 1.05, 1.1, 1.7, False, 0.8, 0.35, "touch-dry"),
+        Role("restated", "Restated darks", "Into the gaps between hairs, so that the lights stand out.",
+             (3, 30), 32, 1.4, 0.85, 0.9, 0.8, False, 0.85, 0.4, "touch-dry", 0.35),
+        Role("lights", "Top coat", "The coat itself, hair by hair, below the last lights.",
+             (18, 86), 88, 3.8, 1.0, 1.0, 0.8, False, 0.9, 0.5, "touch-dry", 0.62),
+        Role("highlights", "Highlights", "Only where the light strikes, and on a small share.",
+             (60, 96), 97, 0.45, 0.8, 0.9, 0.7, False, 0.9, 0.6, "touch-dry", 0.06),
+        Role("whiskers", "Whiskers", "Last, each in one stroke from root to tip.",
+             (10, 97), 98, 0.5, 1.0, 1.0, 1.0, False, 0.95, 0.6, "touch-dry"),
+    )
+}  # fmt: skip
+"""In the order they are painted."""
+
+
+@dataclass(frozen=True, slots=True)
+class ZoneFacts:
+    """What the plan needs of a zone.
+
+    Attributes
+    ----------
+    kind : Kind
+    coat : Coat
+    area_cm2 : float
+        Visible area on the canvas.
+    inscribed_mm : float
+        Width of the widest disc in it.
+    """
+
+    kind: Kind
+    coat: Coat
+    area_cm2: float
+    inscribed_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class PassEdit:
+    """What the painter decided of a pass; None keeps the plan's number. Units as in `PassPlan`."""
+
+    on: bool | None = None
+    l_low: float | None = None
+    l_high: float | None = None
+    ceiling: float | None = None
+    coverage: float | None = None
+    brush_mm: float | None = None
+    length_share: float | None = None
+    spread_share: float | None = None
+
+    def decided(self) -> tuple[str, ...]:
+        """Return the names of the numbers that are decided."""
+        return tuple(f.name for f in fields(self) if getattr(self, f.name) is not None)
+
+
+@dataclass(frozen=True, slots=True)
+class PassPlan:
+    """One ordered layer.
+
+    Attributes
+    ----------
+    role : Role
+    on : bool
+    l_low, l_high : float
+        Value band, L*.
+    ceiling : float
+        L*; no mark is lighter.
+    coverage : float
+    brush_mm : float
+        The widest mark of the pass.
+    length_share, spread_share : float
+    zones : tuple of int
+        Indices of the zones it covers, back to front.
+    length_mm : (least, most)
+        Lengths of its marks over its zones.
+    spread_deg : (least, most)
+    minutes : float
+        Painting time, estimated from the area and the marks.
+    marks : int
+        How many marks that is, estimated.
+    edit : PassEdit
+    """
+
+    role: Role
+    on: bool
+    l_low: float
+    l_high: float
+    ceiling: float
+    coverage: float
+    brush_mm: float
+    length_share: float
+    spread_share: float
+    zones: tuple[int, ...]
+    length_mm: tuple[float, float]
+    spread_deg: tuple[float, float]
+    minutes: float
+    marks: int
+    edit: PassEdit = PassEdit()
+
+    def mark_of(self, zone: ZoneFacts) -> Coat:
+        """Return length, width and order of this pass's marks in a zone."""
+        return _mark(self.role, self.brush_mm, self.length_share, self.spread_share, zone)
+
+
+def _mark(role: Role, brush_mm: float, length_share: float, spread_share: float, zone: ZoneFacts) -> Coat:
+    coat = zone.coat
+    length = coat.length_mm * length_share
+    if role.block_in:
+        # Long hair is blocked in by masses: a brush's mark is three to five times as long as wide.
+        width = min(brush_mm, max(coat.width_mm, zone.inscribed_mm * 0.3))
+        length = max(min(length, 5 * width), 3.2 * width)
+        return replace(coat, length_mm=length, width_mm=width, spread_deg=min(coat.spread_deg * spread_share, 90))
+    width = min(brush_mm, coat.width_mm * role.width_share)
+    return replace(coat, length_mm=length, width_mm=width, spread_deg=min(coat.spread_deg * spread_share, 90))
+
+
+def takes_part(role: Role, kind: Kind) -> bool:
+    """Tell whether a zone of this kind is painted in a pass of this role."""
+    if kind.key == "whisker":
+        return role.key == "whiskers"
+    if role.key == "whiskers":
+        return False
+    if role.key == "ground":
+        return True
+    if kind.key in {"background", "shadow"}:
+        return role.key in {"darks", "midtones", "background"}
+    return role.key != "background"
+
+
+_MARK_FILL = 0.62
+"""Area of a tapered mark over the rectangle around it."""
+
+
+def mark_count(coverage: float, area_cm2: float, mark: Coat) -> int:
+    """Return how many marks cover an area `coverage` times."""
+    return max(0, round(coverage * area_cm2 * 100 / max(mark.length_mm * mark.width_mm * _MARK_FILL, 1e-3)))
+
+
+def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
+    """The largest brush that fits: by inscribed width for masses, by the coat for hair."""
+    if role.key == "ground":
+        return canvas_mm * 0.08
+    if role.block_in:
+        widest = max(zone.inscribed_mm for zone in zones)
+        return min(widest * 0.3, canvas_mm * (0.05 if role.key == "background" else 0.028))
+    return max(zone.coat.width_mm for zone in zones) * role.width_share
+
+
+def plan_passes(
+    zones: Sequence[ZoneFacts],
+    canvas_mm: float,
+    edits: dict[str, PassEdit],
+    order: Sequence[str] = (),
+) -> tuple[PassPlan, ...]:
+    """Plan the passes.
+
+    Parameters
+    ----------
+    zones : sequence of ZoneFacts
+        Back to front.
+    canvas_mm : float
+        Longer side of the canvas.
+    edits : dict of role key to PassEdit
+    order : sequence of role keys
+        The painter's order; roles it does not name follow in the usual order.
+
+    Returns
+    -------
+    tuple of PassPlan
+        Only roles that some zone takes part in; empty without zones.
+    """
+    keys = [key for key in order if key in ROLES] + [key for key in ROLES if key not in order]
+    plans = []
+    for key in dict.fromkeys(keys):
+        role = ROLES[key]
+        members = tuple(k for k, zone in enumerate(zones) if takes_part(role, zone.kind) and zone.area_cm2 > 0)
+        if not members:
+            continue
+        edit = edits.get(key, PassEdit())
+        usual = {
+            "l_low": role.band[0],
+            "l_high": role.band[1],
+            "ceiling": role.ceiling,
+            "coverage": role.coverage,
+            "brush_mm": _brush(role, [zones[k] for k in members], canvas_mm),
+            "length_share": role.length_share,
+            "spread_share": role.spread_share,
+        }
+        value = {}
+        for name, given in usual.items():
+            chosen = getattr(edit, name)
+            least, most = PASS_RANGES[name]
+            value[name] = min(max(float(given if chosen is None else chosen), least), most)
+        marks = [
+            _mark(role, value["brush_mm"], value["length_share"], value["spread_share"], zones[k]) for k in members
+        ]
+        counts = [
+            mark_count(value["coverage"] * role.belongs, zones[k].area_cm2, mark) for k, mark in zip(members, marks, strict=True)
+        ]
+        plans.append(
+            PassPlan(
+                role=role,
+                on=True if edit.on is None else edit.on,
+                **value,
+                zones=members,
+                length_mm=(min(m.length_mm for m in marks), max(m.length_mm for m in marks)),
+                spread_deg=(min(m.spread_deg for m in marks), max(m.spread_deg for m in marks)),
+                minutes=_minutes(role, counts, marks),
+                marks=sum(counts),
+                edit=edit,
+            )
+        )
+    return tuple(plans)
+
+
+def _minutes(role: Role, counts: Sequence[int], marks: Sequence[Coat]) -> float:
+    """Estimate painting time: a long mark takes longer, a hand lays several hairs in one breath.
+
+    A default pace, until the painter's own is known: 0.35 s and 4 ms a millimetre for each mark, of
+    which a rake or a split brush lays a few at once in the coat passes.
+    """
+    at_once = 1.0 if role.block_in else 5.0
+    seconds = sum(n * (0.35 + 0.004 * mark.length_mm) for n, mark in zip(counts, marks, strict=True))
+    return 10 + seconds / 60 / at_once

@@ -1,0 +1,51 @@
+"""How long work tells how far it is, and learns that it is no longer wanted."""
+
+from collections.abc import Callable
+
+
+class Cancelled(BaseException):
+    """Raised inside long work when it was cancelled; not an Exception, so that no handler swallows it."""
+
+
+class Progress:
+    """Reports a share done and checks for cancellation.
+
+    Parameters
+    ----------
+    report : callable, optional
+        Called with the share done (0..1) and a few words. May be called from any thread.
+    cancelled : callable, optional
+        Returns True once the work is no longer wanted.
+    """
+
+    def __init__(
+        self,
+        report: Callable[[float, str], None] | None = None,
+        cancelled: Callable[[], bool] | None = None,
+    ) -> None:
+        self._report = report
+        self._cancelled = cancelled
+        self._start = 0.0
+        self._span = 1.0
+
+    def part(self, start: float, stop: float) -> "Progress":
+        """Return a progress for a part of the work, from `start` to `stop` of the whole (0..1)."""
+        child = Progress(self._report, self._cancelled)
+        child._start = self._start + self._span * start
+        child._span = self._span * (stop - start)
+        return child
+
+    def is_cancelled(self) -> bool:
+        """Tell whether the work is no longer wanted, without raising."""
+        return self._cancelled is not None and self._cancelled()
+
+    def at(self, share: float, words: str = "") -> None:
+        """Report a share done of this part (0..1). Raises `Cancelled` when the work is not wanted."""
+        if self.is_cancelled():
+            raise Cancelled
+        if self._report is not None:
+            self._report(self._start + self._span * share, words)
+
+
+SILENT = Progress()
+"""For work that nobody watches and nobody cancels."""

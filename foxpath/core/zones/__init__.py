@@ -1,0 +1,6 @@
+"""Stop 2, Zones: the parts that are painted alike, and which lies in front."""
+
+from foxpath.core.zones.kinds import KINDS, Coat, Kind, kind_of
+from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
+
+__all__ = ["KINDS", "Coat", "Kind", "ZoneShape", "area_cm2", "fill", "inscribed_mm", "kind_of", "label_map"]

@@ -1,0 +1,9 @@
+"""Made-up animals: a picture drawn from a known growth, and the project a painter would have made of it.
+
+`head` is the model (outlines, growth, lengths, light), `picture` draws it, `project` writes the
+painter's decisions, and `data/` holds what they made, so that the demo opens at once.
+"""
+
+from foxpath.demo.load import DEMOS, demo_project, is_demo
+
+__all__ = ["DEMOS", "demo_project", "is_demo"]

@@ -1,0 +1,160 @@
+"""Play the passes one after the other; a changed pass recomputes itself and the later ones only."""
+
+import time
+from collections.abc import Callable, Hashable, Iterator
+from dataclasses import dataclass
+
+from foxpath.core.passes import PassPlan
+from foxpath.core.progress import SILENT, Progress
+from foxpath.core.rehearsal.marks import Marks
+from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
+from foxpath.derive.results import Results
+from foxpath.document.model import Project
+
+SOFTENED = {"darks": 1.0, "midtones": 1.0, "background": 1.0, "undercoat": 1.0, "lights": 0.4}
+"""Share of a border's blur after each role: under-painting is dragged soft, the top coat only a little,
+and restated darks, highlights and whiskers stay crisp."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Rehearsed:
+    """One pass as rehearsed.
+
+    Attributes
+    ----------
+    plan : PassPlan
+    standing : Standing
+        The painting after it.
+    marks : int
+    area_cm2 : float
+        Summed area of its marks.
+    l_min, l_max : float
+        Darkest and lightest L* of its marks (0 without marks).
+    seconds : float
+        Time the drawing took.
+    """
+
+    plan: PassPlan
+    standing: Standing
+    marks: int
+    area_cm2: float
+    l_min: float
+    l_max: float
+    seconds: float
+
+
+def size_for(project: Project, width: int) -> tuple[int, int, float]:
+    """Return width and height in pixels of a rehearsal, and its pixels per millimetre."""
+    height = max(1, round(width / project.canvas.aspect))
+    return width, height, width / project.canvas.width_mm
+
+
+def groups_of(results: Results, project: Project, plan: PassPlan, progress: Progress) -> list[tuple[Hashable, Marks]]:
+    """Return the marks of a pass zone by zone, back to front, with their keys."""
+    if plan.role.key == "ground":
+        return [results.marks(project, plan, -1, progress)]
+    return [results.marks(project, plan, index, progress) for index in plan.zones]
+
+
+def rehearse(
+    results: Results,
+    project: Project,
+    width: int,
+    progress: Progress = SILENT,
+    each: Callable[[int, Rehearsed], None] | None = None,
+) -> list[Rehearsed]:
+    """Rehearse every pass that is on.
+
+    Parameters
+    ----------
+    results : Results
+    project : Project
+    width : int
+        Pixels across the canvas.
+    progress : Progress
+    each : callable, optional
+        Called with the index and the result as soon as a pass stands.
+
+    Raises
+    ------
+    Cancelled
+    """
+    plans = [plan for plan in results.passes(project) if plan.on]
+    columns, rows, px_per_mm = size_for(project, width)
+    soft_key, softness = results.softness(project)
+    soft = results.memo.get(
+        ("soft pixels", soft_key, columns, rows), lambda: soft_pixels(softness, columns, rows, px_per_mm)
+    )
+    done: list[Rehearsed] = []
+    chain: Hashable = ("bare", columns, rows)
+    canvas = None
+    for number, plan in enumerate(plans):
+        part = progress.part(number / len(plans), (number + 1) / len(plans))
+        part.at(0, f"rehearsing {plan.role.name.lower()}")
+        start = time.perf_counter()
+        keyed = groups_of(results, project, plan, part)
+        softened = SOFTENED.get(plan.role.key, 0.0)
+        chain = ("pass", chain, plan.role.key, tuple(key for key, _ in keyed), soft_key if softened else None)
+        short = ("standing", hash(chain), columns, rows)
+        found = results.memo.peek(short)
+        if isinstance(found, Standing):
+            standing, canvas = found, None
+        else:
+            if canvas is None:
+                canvas = resume(done[-1].standing) if done else bare_canvas(columns, rows)
+            lay(canvas, [marks for _, marks in keyed], px_per_mm, part)
+            if softened:
+                soften(canvas, soft, softened)
+            current = canvas
+            standing = results.memo.get(short, lambda current=current: keep(current))  # type: ignore[misc]
+        groups = [marks for _, marks in keyed]
+        used = [marks.lightness for marks in groups if len(marks.lightness)]
+        one = Rehearsed(
+            plan,
+            standing,
+            sum(len(marks.half_mm) for marks in groups),
+            sum(marks.area_cm2() for marks in groups),
+            min((float(v.min()) for v in used), default=0.0),
+            max((float(v.max()) for v in used), default=0.0),
+            time.perf_counter() - start,
+        )
+        done.append(one)
+        if each is not None:
+            each(number, one)
+    progress.at(1)
+    return done
+
+
+def build_up(
+    results: Results, project: Project, width: int, number: int, steps: int, progress: Progress = SILENT
+) -> Iterator[tuple[int, int, Standing]]:
+    """Paint one pass slice by slice, for playing it.
+
+    Yields
+    ------
+    marks laid so far, marks in the pass, the painting as it then stands
+
+    Raises
+    ------
+    Cancelled
+    """
+    before = rehearse(results, project, width, progress)
+    plan = before[number].plan
+    columns, rows, px_per_mm = size_for(project, width)
+    canvas = resume(before[number - 1].standing) if number else bare_canvas(columns, rows)
+    groups = [marks for _, marks in groups_of(results, project, plan, progress)]
+    total = sum(len(marks.half_mm) for marks in groups)
+    slice_size = max(1, -(-total // steps))
+    laid = 0
+    for marks in groups:
+        for start in range(0, len(marks.half_mm), slice_size):
+            progress.at(laid / max(total, 1))
+            cut = slice(start, start + slice_size)
+            piece = Marks(
+                marks.lines_mm[cut], marks.half_mm[cut], marks.colour[cut], marks.alpha[cut], marks.lightness[cut],
+                marks.hair,
+            )  # fmt: skip
+            lay(canvas, [piece], px_per_mm, progress)
+            laid += len(piece.half_mm)
+            yield laid, total, keep(canvas)
+    yield total, total, before[number].standing

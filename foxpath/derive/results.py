@@ -1,0 +1,312 @@
+"""How each result follows from the project, remembered piece by piece."""
+
+import hashlib
+from collections.abc import Hashable
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Bool, Lab, Labels, Rgb8, frozen
+from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
+from foxpath.core.frame import Frame
+from foxpath.core.growth import CombStroke, ZoneField, laying_rank, prior_field, zone_field
+from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
+from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reference import Picture, read_picture
+from foxpath.core.rehearsal.marks import Marks, Study, make_study, own_colours, pass_marks
+from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
+from foxpath.derive.memo import Memo
+from foxpath.document.model import BARE, Project, Reference, Zone, as_array
+
+GROWTH_CELLS = 384
+"""Cells on the longer side of the growth's working grid."""
+MAP_CELLS = 1024
+"""Cells on the longer side of the zone map, from which borders and marks are made."""
+
+
+def digest(array: np.ndarray) -> bytes:  # type: ignore[type-arg]
+    """Return a short fingerprint of an array's bytes and shape."""
+    return hashlib.blake2b(
+        np.ascontiguousarray(array).tobytes() + str(array.shape).encode(), digest_size=16
+    ).digest()
+
+
+class Results:
+    """Everything that can be derived from a project; zones are always counted back to front."""
+
+    def __init__(self, memo: Memo | None = None) -> None:
+        self.memo = memo or Memo()
+
+    # Reference ------------------------------------------------------------------------------------
+
+    def picture(self, reference: Reference) -> Picture:
+        """Return the decoded reference."""
+        return self.memo.get(("picture", reference.digest), lambda: read_picture(reference.data, reference.name))
+
+    @staticmethod
+    def growth_frame(project: Project) -> Frame:
+        """Return the working grid of the growth."""
+        return Frame.over(project.crop, project.mm_per_px, GROWTH_CELLS)
+
+    @staticmethod
+    def map_frame(project: Project) -> Frame:
+        """Return the grid of the zone map."""
+        return Frame.over(project.crop, project.mm_per_px, MAP_CELLS)
+
+    def cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
+        """Return the crop of the reference brought to a size in pixels."""
+        key = ("cropped", project.reference.digest, project.crop, columns, rows)
+        return self.memo.get(key, lambda: self._cropped(project, columns, rows))
+
+    def _cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
+        import cv2
+
+        picture = self.picture(project.reference)
+        crop = project.crop
+        k = picture.scale
+        x0, y0 = round(crop.x * k), round(crop.y * k)
+        x1, y1 = max(x0 + 1, round((crop.x + crop.width) * k)), max(y0 + 1, round((crop.y + crop.height) * k))
+        part = picture.rgb[y0:y1, x0:x1]
+        shrinks = columns < part.shape[1]
+        how = cv2.INTER_AREA if shrinks else cv2.INTER_CUBIC
+        made: Rgb8 = frozen(np.asarray(cv2.resize(part, (columns, rows), interpolation=how), dtype=np.uint8))
+        return made
+
+    def study(self, project: Project) -> Study:
+        """Return the reference as the marks read it."""
+        frame = self.map_frame(project)
+
+        def make() -> Study:
+            return make_study(lab_from_rgb8(self.cropped(project, frame.columns, frame.rows)), frame)
+
+        return self.memo.get(("study", project.reference.digest, frame), make)
+
+    # Zones ----------------------------------------------------------------------------------------
+
+    @staticmethod
+    def shapes(project: Project) -> tuple[ZoneShape, ...]:
+        """Return the zones' shapes, back to front."""
+        return tuple(zone.shape for zone in project.back_to_front())
+
+    @staticmethod
+    def _shape_key(project: Project) -> Hashable:
+        return tuple((z.points, z.depth, z.kind_of().cover) for z in project.back_to_front())
+
+    def labels(self, project: Project, frame: Frame) -> Labels:
+        """Return the zone map on a grid."""
+        key = ("labels", self._shape_key(project), frame)
+        return self.memo.get(key, lambda: label_map(self.shapes(project), frame))
+
+    def mask(self, project: Project, index: int, frame: Frame) -> Bool:
+        """Return where one zone is seen on a grid; zones that cover nothing are seen whole."""
+        zone = project.back_to_front()[index]
+        if not zone.kind_of().cover:
+            key = ("mask", zone.points, frame)
+            return self.memo.get(key, lambda: fill(frame.to_grid(zone.shape.outline()), frame.shape))
+        return np.asarray(self.labels(project, frame) == index)
+
+    def _mask_key(self, project: Project, index: int, frame: Frame) -> bytes:
+        """Return the fingerprint of a zone's mask: it stays the same while its own cells do."""
+        key = ("mask key", self._shape_key(project), index, frame)
+        return self.memo.get(key, lambda: digest(self.mask(project, index, frame)))
+
+    def facts(self, project: Project) -> tuple[ZoneFacts, ...]:
+        """Return area, room and coat of every zone, back to front."""
+        frame = self.map_frame(project)
+        zones = project.back_to_front()
+
+        def size(index: int) -> tuple[float, float]:
+            mask = self.mask(project, index, frame)
+            return area_cm2(mask, frame), inscribed_mm(mask, frame)
+
+        sizes = self.memo.get(
+            ("sizes", self._shape_key(project), frame), lambda: tuple(size(k) for k in range(len(zones)))
+        )
+        return tuple(
+            ZoneFacts(zone.kind_of(), zone.coat_on(project.canvas), area, room)
+            for zone, (area, room) in zip(zones, sizes, strict=True)
+        )
+
+    def bare_share(self, project: Project) -> float:
+        """Return the share of the canvas (0..1) that no zone covers."""
+        labels = self.labels(project, self.map_frame(project))
+        return float((labels == -1).mean())
+
+    # Growth ---------------------------------------------------------------------------------------
+
+    def _guess(self, project: Project, frame: Frame) -> F32:
+        sources = tuple(
+            (float(np.mean([p[0] for p in z.points])), float(np.mean([p[1] for p in z.points])))
+            for z in project.zones
+            if (z.kind == "eye" or z.name.lower() == "nose") and not z.whole
+        )
+        key = ("guess", sources, frame)
+        made: F32 = self.memo.get(key, lambda: frozen(prior_field(frame, np.array(sources).reshape(-1, 2))))
+        return made
+
+    def _field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
+        zone = project.back_to_front()[index]
+        combs = tuple(c.points for c in project.combs_of(zone.id))
+        sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
+        return ("field", self._mask_key(project, index, frame), combs, frame, sources)
+
+    def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
+        """Return the growth of one zone, or None when it is hidden by others."""
+        frame = self.growth_frame(project)
+        mask = self.mask(project, index, frame)
+        if not mask.any():
+            return None
+        zone = project.back_to_front()[index]
+
+        def make() -> ZoneField:
+            combs = [CombStroke(as_array(c.points)) for c in project.combs_of(zone.id)]
+            return zone_field(mask, combs, frame, self._guess(project, frame), progress)
+
+        return self.memo.get(self._field_key(project, index, frame), make)
+
+    def rank(self, project: Project, index: int, progress: Progress = SILENT) -> F32 | None:
+        """Return the laying rank of a zone's field, or None for a hidden zone."""
+        field = self.field(project, index, progress)
+        if field is None:
+            return None
+        key = ("rank", self._field_key(project, index, field.frame))
+        return self.memo.get(key, lambda: laying_rank(field, progress))
+
+    # Edges ----------------------------------------------------------------------------------------
+
+    def borders(self, project: Project) -> list[Border]:
+        """Return every visible border, longest first."""
+        frame = self.map_frame(project)
+        key = ("borders", self._shape_key(project), frame)
+        return self.memo.get(key, lambda: find_borders(self.shapes(project), self.labels(project, frame), frame))
+
+    def edges(self, project: Project) -> list[tuple[Border, EdgePlan]]:
+        """Return every border with its plan: the painter's word, else the default."""
+        zones = project.back_to_front()
+        canvas = project.canvas
+        diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
+        focal = np.array(project.focal_point)
+        planned = []
+        for border in self.borders(project):
+            front = zones[border.front]
+            back = zones[border.back] if border.back >= 0 else None
+            choice = project.edge_choice(front.id, back.id if back else BARE)
+            if choice is not None:
+                plan = EdgePlan(choice.grade, choice.width_mm, "decided by you", decided=True)
+            else:
+                away = float(np.hypot(*(border.middle() - focal))) * project.mm_per_px
+                step = front.depth - (back.depth if back else -1)
+                plan = default_edge(front.kind_of(), back.kind_of() if back else None, step, away, diagonal)
+            planned.append((border, plan))
+        return planned
+
+    def softness(self, project: Project) -> tuple[Hashable, F32]:
+        """Return a key for the edges' widths and the blur map on the zone map's grid, mm."""
+        frame = self.map_frame(project)
+        edges = self.edges(project)
+        widths = tuple((border.front, border.back, plan.width_mm) for border, plan in edges)
+        key = ("softness", self._shape_key(project), frame, widths)
+        made = self.memo.get(key, lambda: softness_map([(b, plan.width_mm) for b, plan in edges], frame))
+        return key, made
+
+    # Passes ---------------------------------------------------------------------------------------
+
+    def passes(self, project: Project) -> tuple[PassPlan, ...]:
+        """Return the planned passes in their order, those turned off included."""
+        canvas = project.canvas
+        facts = self.facts(project)
+        return plan_passes(facts, max(canvas.width_mm, canvas.height_mm), project.passes, project.pass_order)
+
+    def marks(self, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT) -> tuple[Hashable, Marks]:
+        """Return the marks of a pass in one zone, with their key; zone -1 is the whole canvas (the ground)."""
+        frame = self.map_frame(project)
+        if index < 0:
+            return self._ground_marks(project, plan, frame)
+        zones = project.back_to_front()
+        zone, facts = zones[index], self.facts(project)[index]
+        mark = plan.mark_of(facts)
+        numbers = (plan.role.key, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
+        mask = self.mask(project, index, frame)
+        growth_key = self._field_key(project, index, self.growth_frame(project))
+        seed = _seed(project.seed, plan.role.key, zone.id)
+        key = ("marks", numbers, self._mask_key(project, index, frame), growth_key, project.reference.digest, frame, zone.kind, seed)
+
+        def make() -> Marks:
+            progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
+            field = self.field(project, index, progress)
+            hair = zone.kind_of().hair
+            if field is None:
+                field = _flat_field(self.growth_frame(project))
+            rank = self.rank(project, index, progress) if hair and field.combed else None
+            study = self.study(project)
+            room, home = self._home(project, index, frame)
+            return pass_marks(
+                plan, zone.kind_of(), mark, mask, room, field, rank, study, home, facts.area_cm2, seed
+            )
+
+        return key, self.memo.get(key, make)
+
+    def _home(self, project: Project, index: int, frame: Frame) -> tuple[F32, Lab]:
+        """Return a zone's distance to its border, mm, and its own broad colours."""
+        mask = self.mask(project, index, frame)
+        zone = project.back_to_front()[index]
+        coat = zone.coat_on(project.canvas)
+        brush = min(7.0, 2.5 * coat.length_mm)
+        key = ("home", self._mask_key(project, index, frame), project.reference.digest, frame, zone.kind, brush)
+
+        def make() -> tuple[F32, Lab]:
+            room: F32 = frozen(_room(mask, frame))
+            return room, own_colours(self.study(project), mask, room, zone.kind_of().hair, brush)
+
+        return self.memo.get(key, make)
+
+    def _ground_marks(self, project: Project, plan: PassPlan, frame: Frame) -> tuple[Hashable, Marks]:
+        brush = plan.brush_mm
+        seed = _seed(project.seed, plan.role.key, "canvas")
+        numbers = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage, brush, plan.length_share, plan.spread_share)
+        key = ("ground", numbers, project.canvas, frame, seed)
+
+        def make() -> Marks:
+            kind = kind_of("background")
+            length = 3.2 * brush * plan.length_share
+            mark = kind.coat.__class__(length, brush, min(90.0, 40 * plan.spread_share), 0, 0)
+            whole = np.ones(frame.shape, bool)
+            room = np.full(frame.shape, brush, np.float32)
+            field = _flat_field(self.growth_frame(project))
+            study = self.study(project)
+            area = project.canvas.area_cm2
+            return pass_marks(plan, kind, mark, whole, room, field, None, study, study.local, area, seed)
+
+        return key, self.memo.get(key, make)
+
+
+def _room(mask: Bool, frame: Frame) -> F32:
+    """Return the distance of every cell of a mask to its border, mm; the canvas's own rim is no border."""
+    import cv2
+
+    distance = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
+    return np.asarray(distance * np.float32(frame.cell_mm), dtype=np.float32)
+
+
+def _flat_field(frame: Frame) -> ZoneField:
+    """A field that runs to the right everywhere, for strokes without hair."""
+    direction = np.zeros((*frame.shape, 2), np.float32)
+    direction[..., 0] = 1
+    whole = np.ones(frame.shape, bool)
+    return ZoneField(frame, 0, 0, direction, np.zeros(frame.shape, np.float32), whole, whole, combed=False)
+
+
+def _seed(seed: int, role: str, zone: str) -> tuple[int, ...]:
+    """Return the seed of one pass in one zone: other zones and passes do not disturb it."""
+    mixed = hashlib.blake2b(f"{role}/{zone}".encode(), digest_size=8).digest()
+    return seed, int.from_bytes(mixed, "big")
+
+
+def zone_index(project: Project, zone_id: str) -> int:
+    """Return a zone's place counted back to front, -1 when there is none."""
+    return next((k for k, z in enumerate(project.back_to_front()) if z.id == zone_id), -1)
+
+
+def growing(project: Project) -> list[tuple[int, Zone]]:
+    """Return the zones whose growth matters (hair, feathers), with their place counted back to front."""
+    return [(k, z) for k, z in enumerate(project.back_to_front()) if z.kind_of().hair]

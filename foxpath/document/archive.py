@@ -1,0 +1,164 @@
+"""The `.foxpath` file: a ZIP with `project.json` and the reference's own bytes.
+
+Reading treats the file as hostile: the number, names and sizes of its entries are checked before
+anything is unpacked, nothing is written outside, and the project is opened whole or not at all.
+"""
+
+import io
+import json
+import os
+import tempfile
+import zipfile
+from pathlib import Path
+from typing import Any
+
+from foxpath.core.errors import AppError, ProjectError
+from foxpath.document.fields import VERSION, project_from_fields, project_to_fields
+from foxpath.document.model import Project
+
+MAX_ENTRIES = 64
+MAX_JSON_BYTES = 32 * 1024 * 1024
+MAX_REFERENCE_BYTES = 400 * 1024 * 1024
+MAX_FILE_BYTES = 1024 * 1024 * 1024
+_STAMP = (1980, 1, 1, 0, 0, 0)
+
+
+def to_bytes(project: Project) -> bytes:
+    """Return the project as the bytes of a `.foxpath` file; the same project gives the same bytes."""
+    fields, reference_file = project_to_fields(project)
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w") as archive:
+        text = json.dumps(fields, indent=1, ensure_ascii=False, allow_nan=False)
+        archive.writestr(zipfile.ZipInfo("project.json", _STAMP), text.encode(), zipfile.ZIP_DEFLATED)
+        # A picture is packed already; the bytes go in as they came.
+        archive.writestr(zipfile.ZipInfo(reference_file, _STAMP), project.reference.data, zipfile.ZIP_STORED)
+    return buffer.getvalue()
+
+
+def save(project: Project, path: Path) -> None:
+    """Write a project file: whole or not at all, the old one kept until the new one is on the disk.
+
+    Raises
+    ------
+    ProjectError
+        When the place cannot be written to.
+    """
+    write_whole(path, to_bytes(project))
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a file atomically: beside its place, flushed to the disk, then moved over it."""
+    temporary: Path | None = None
+    try:
+        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        temporary = Path(name)
+        with os.fdopen(handle, "wb") as out:
+            out.write(data)
+            out.flush()
+            os.fsync(out.fileno())
+        temporary.chmod((path.stat().st_mode & 0o777) if path.exists() else (0o666 & ~_umask()))
+        temporary.replace(path)
+    except OSError as failure:
+        if temporary is not None:
+            temporary.unlink(missing_ok=True)
+        raise ProjectError(
+            f"{path.name} could not be written: {(failure.strerror or str(failure)).lower()}.",
+            "Your work is still here: save it in another place.",
+        ) from None
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def load(path: Path) -> Project:
+    """Open a project file.
+
+    Raises
+    ------
+    ProjectError
+        With one clear message, for anything that is not a sound project file.
+    """
+    try:
+        if path.stat().st_size > MAX_FILE_BYTES:
+            raise ProjectError(f"{path.name} is larger than a project can be.", "Choose a .foxpath file.")
+        data = path.read_bytes()
+    except OSError as failure:
+        reason = (failure.strerror or str(failure)).lower()
+        raise ProjectError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
+    return from_bytes(data, path.name)
+
+
+def from_bytes(data: bytes, name: str) -> Project:
+    """Open a project from the bytes of its file; `name` is used in messages. Raises `ProjectError`."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            entries = _checked(archive, name)
+            fields = _parsed(_unpacked(archive, entries, "project.json", MAX_JSON_BYTES, name), name)
+
+            def reference(file: str) -> bytes:
+                return _unpacked(archive, entries, file, MAX_REFERENCE_BYTES, name)
+
+            return project_from_fields(fields, reference, name)
+    except AppError as failure:
+        if isinstance(failure, ProjectError):
+            raise
+        raise ProjectError(f"{name} cannot be opened: {failure.message}", failure.hint) from None
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError, RecursionError):
+        # What zipfile and zlib raise on foreign, cut, encrypted or damaged bytes.
+        raise ProjectError(f"{name} is damaged or is no Fox Path project.", "Open a copy or a backup.") from None
+
+
+def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
+    """Check the directory of the ZIP before anything is unpacked."""
+    infos = archive.infolist()
+    if len(infos) > MAX_ENTRIES:
+        raise ProjectError(f"{name} holds {len(infos)} entries.", f"A project has at most {MAX_ENTRIES}; it is damaged.")
+    entries: dict[str, zipfile.ZipInfo] = {}
+    for info in infos:
+        parts = info.filename.split("/")
+        if info.filename.startswith("/") or "\\" in info.filename or ".." in parts or ":" in info.filename:
+            raise ProjectError(f"{name} holds an entry with an unsafe name.", "Do not open files you do not trust.")
+        if info.filename in entries:
+            raise ProjectError(f"{name} holds the same entry twice.", "It was made or damaged by something else.")
+        entries[info.filename] = info
+    if sum(info.file_size for info in infos) > MAX_REFERENCE_BYTES + MAX_JSON_BYTES:
+        raise ProjectError(f"{name} would unpack to more than a project can be.", "Do not open files you do not trust.")
+    if "project.json" not in entries:
+        raise ProjectError(f"{name} is no Fox Path project.", "Choose a .foxpath file.")
+    return entries
+
+
+def _unpacked(
+    archive: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], entry: str, most: int, name: str
+) -> bytes:
+    """Unpack one entry, never more than `most` bytes whatever its header says."""
+    info = entries.get(entry)
+    if info is None:
+        raise ProjectError(f"{name} has lost its picture ({entry}).", "Open a copy or a backup.")
+    with archive.open(info) as stream:
+        data = stream.read(most + 1)
+    if len(data) > most:
+        raise ProjectError(f"{name} would unpack to more than a project can be.", "Do not open files you do not trust.")
+    return data
+
+
+def _parsed(text: bytes, name: str) -> dict[str, Any]:
+    def refuse(constant: str) -> float:
+        raise ValueError(constant)
+
+    try:
+        fields = json.loads(text.decode("utf-8"), parse_constant=refuse)
+    except (ValueError, RecursionError):
+        raise ProjectError(f"{name} is damaged: its plan cannot be read.", "Open a copy or a backup.") from None
+    if not isinstance(fields, dict) or fields.get("format") != "foxpath":
+        raise ProjectError(f"{name} is no Fox Path project.", "Choose a .foxpath file.")
+    version = fields.get("version")
+    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
+        raise ProjectError(
+            f"{name} was made by a newer Fox Path (file version {version}, this one reads up to {VERSION}).",
+            "Update Fox Path to open it; nothing was changed.",
+        )
+    return fields

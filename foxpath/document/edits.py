@@ -1,0 +1,256 @@
+"""Edits: functions from one project to the next. None changes what it is given."""
+
+import hashlib
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from foxpath.core.arrays import Points, as_points
+from foxpath.core.curves import arc_length, closed_curve, inside
+from foxpath.core.edges import Grade
+from foxpath.core.errors import InputError
+from foxpath.core.frame import Crop
+from foxpath.core.lengths import CoatEdit
+from foxpath.core.passes import ROLES, PassEdit
+from foxpath.core.reference import canvas_for, fitted, picture_size
+from foxpath.core.units import CanvasSize
+from foxpath.document.model import Comb, EdgeChoice, Project, Reference, Zone, pairs
+
+SHORTEST_COMB_PX = 2.0
+
+
+def new_project(data: bytes, file_name: str, canvas: CanvasSize, name: str = "") -> Project:
+    """Start a project from a picture's bytes: the largest centred crop, one background zone.
+
+    Raises
+    ------
+    PictureError
+        When the bytes are no picture that can be read.
+    """
+    width, height = picture_size(data, file_name)
+    reference = Reference(file_name, data, width, height, hashlib.sha256(data).hexdigest())
+    title = name or file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip() or "Untitled"
+    project = Project(title, reference, canvas, canvas_for(width, height, canvas))
+    return add_zone(project, "Background", "background", np.zeros((0, 2)), depth=0)[0]
+
+
+def rename(project: Project, name: str) -> Project:
+    """Give the project another name; an empty one changes nothing."""
+    return replace(project, name=name.strip()[:120]) if name.strip() else project
+
+
+def set_canvas(project: Project, canvas: CanvasSize) -> Project:
+    """Change the size of the canvas; the crop keeps its centre and takes the new aspect."""
+    crop = fitted(project.crop, project.reference.width, project.reference.height, canvas)
+    return replace(project, canvas=canvas, crop=crop)
+
+
+def set_crop(project: Project, crop: Crop) -> Project:
+    """Move or size the crop; it is brought to the canvas's aspect and into the picture."""
+    return replace(project, crop=fitted(crop, project.reference.width, project.reference.height, project.canvas))
+
+
+def set_focal(project: Project, focal: tuple[float, float] | None) -> Project:
+    """Put the focal point somewhere, or back to where the eyes are."""
+    return replace(project, focal=focal)
+
+
+def add_zone(
+    project: Project, name: str, kind: str, points: Points, depth: int | None = None
+) -> tuple[Project, str]:
+    """Add a zone in front of all others (or at `depth`); returns the project and the zone's id.
+
+    Raises
+    ------
+    InputError
+        When an outline has one or two points, or encloses nothing.
+    """
+    if len(points) not in (0,) and len(points) < 3:
+        raise InputError("An outline needs three points or more.", "Click once more, then close it.")
+    if len(points) >= 3 and _enclosed(points) < 4:
+        raise InputError("The outline encloses nothing.", "Place its points round the part.")
+    zone_id = f"z{project.next_id}"
+    front = max((z.depth for z in project.zones), default=-1) + 1
+    zone = Zone(zone_id, name, kind, pairs(points), front if depth is None else depth)
+    return replace(project, zones=(*project.zones, zone), next_id=project.next_id + 1), zone_id
+
+
+def _enclosed(points: Points) -> float:
+    x, y = points.T
+    return abs(float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum())) / 2
+
+
+def change_zone(project: Project, zone_id: str, **changes: Any) -> Project:
+    """Change a zone's name, kind, points or depth."""
+    zones = tuple(replace(z, **changes) if z.id == zone_id else z for z in project.zones)
+    return replace(project, zones=zones)
+
+
+def set_depth(project: Project, zone_id: str, rank: int) -> Project:
+    """Move a zone to a rank from the back (0 = furthest back); the others close up."""
+    order = [z.id for z in project.back_to_front() if z.id != zone_id]
+    order.insert(min(max(rank, 0), len(order)), zone_id)
+    depth = {key: k for k, key in enumerate(order)}
+    zones = tuple(z if z.depth == depth[z.id] else replace(z, depth=depth[z.id]) for z in project.zones)
+    return replace(project, zones=zones)
+
+
+def remove_zone(project: Project, zone_id: str) -> Project:
+    """Remove a zone with its combs and the edges that name it."""
+    return replace(
+        project,
+        zones=tuple(z for z in project.zones if z.id != zone_id),
+        combs=tuple(c for c in project.combs if c.zone != zone_id),
+        edges=tuple(e for e in project.edges if zone_id not in (e.front, e.back)),
+    )
+
+
+def move_point(project: Project, zone_id: str, index: int, to: tuple[float, float]) -> Project:
+    """Move one point of an outline."""
+    zone = project.zone(zone_id)
+    if zone is None or not 0 <= index < len(zone.points):
+        return project
+    points = list(zone.points)
+    points[index] = (round(to[0], 2), round(to[1], 2))
+    return change_zone(project, zone_id, points=tuple(points))
+
+
+def insert_point(project: Project, zone_id: str, after: int, at: tuple[float, float]) -> Project:
+    """Add a point to an outline behind point `after`."""
+    zone = project.zone(zone_id)
+    if zone is None:
+        return project
+    points = list(zone.points)
+    points.insert(after + 1, (round(at[0], 2), round(at[1], 2)))
+    return change_zone(project, zone_id, points=tuple(points))
+
+
+def remove_point(project: Project, zone_id: str, index: int) -> Project:
+    """Take a point out of an outline; three always stay."""
+    zone = project.zone(zone_id)
+    if zone is None or len(zone.points) <= 3 or not 0 <= index < len(zone.points):
+        return project
+    return change_zone(project, zone_id, points=zone.points[:index] + zone.points[index + 1 :])
+
+
+def zone_under(project: Project, points: Points) -> str | None:
+    """Return the front-most covering zone with hair under most of a stroke, or None."""
+    left = np.ones(len(points), bool)
+    votes: dict[str, int] = {}
+    for zone in reversed(project.back_to_front()):
+        if not zone.kind_of().cover:
+            continue
+        hit = left.copy()
+        if not zone.whole:
+            hit &= inside(closed_curve(np.array(zone.points)), points[:, 0], points[:, 1])
+        votes[zone.id] = int(hit.sum())
+        left &= ~hit
+    best = max(votes, key=lambda key: votes[key], default=None)
+    return best if best is not None and votes[best] > 0 else None
+
+
+def add_comb(project: Project, points: Points, zone_id: str | None = None) -> tuple[Project, str]:
+    """Add a comb, root to tip; without a zone it speaks for the one under most of it.
+
+    Raises
+    ------
+    InputError
+        When the stroke is too short to have a direction, or lies over no zone.
+    """
+    points = as_points(points, least=2, what="a comb")
+    if arc_length(points)[-1] < SHORTEST_COMB_PX:
+        raise InputError("The comb is too short to show a direction.", "Draw it along the hair, root to tip.")
+    owner = zone_id or zone_under(project, points)
+    if owner is None or project.zone(owner) is None:
+        raise InputError("No zone lies under this comb.", "Outline the part first, then comb it.")
+    comb = Comb(f"c{project.next_id}", owner, pairs(points))
+    return replace(project, combs=(*project.combs, comb), next_id=project.next_id + 1), comb.id
+
+
+def change_comb(project: Project, comb_id: str, points: Points) -> Project:
+    """Redraw a comb; a stroke that is too short changes nothing."""
+    if len(points) < 2 or arc_length(points)[-1] < SHORTEST_COMB_PX:
+        return project
+    combs = tuple(replace(c, points=pairs(points)) if c.id == comb_id else c for c in project.combs)
+    return replace(project, combs=combs)
+
+
+def turn_comb(project: Project, comb_id: str) -> Project:
+    """Swap a comb's root and tip."""
+    combs = tuple(replace(c, points=c.points[::-1]) if c.id == comb_id else c for c in project.combs)
+    return replace(project, combs=combs)
+
+
+def remove_comb(project: Project, comb_id: str) -> Project:
+    """Take a comb away."""
+    return replace(project, combs=tuple(c for c in project.combs if c.id != comb_id))
+
+
+def set_edge(project: Project, front: str, back: str, grade: Grade, width_mm: float) -> Project:
+    """Decide a border's grade and transition width (0.1 to 40 mm)."""
+    choice = EdgeChoice(front, back, grade, round(min(max(width_mm, 0.1), 40.0), 2))
+    others = tuple(e for e in project.edges if (e.front, e.back) != (front, back))
+    return replace(project, edges=(*others, choice))
+
+
+def clear_edge(project: Project, front: str, back: str) -> Project:
+    """Give a border back to the default."""
+    return replace(project, edges=tuple(e for e in project.edges if (e.front, e.back) != (front, back)))
+
+
+def set_coat(project: Project, zone_id: str, **values: float | None) -> Project:
+    """Decide numbers of a zone's coat; None gives one back to the default."""
+    zone = project.zone(zone_id)
+    if zone is None:
+        return project
+    return change_zone(project, zone_id, coat=replace(zone.coat, **values))
+
+
+def reset_coat(project: Project, zone_id: str) -> Project:
+    """Give a zone's whole coat back to its kind's default."""
+    return change_zone(project, zone_id, coat=CoatEdit(), measured=())
+
+
+def measure_hair(project: Project, zone_id: str, points: Points) -> Project:
+    """Take a zone's hair length from a stroke dragged along a hair; the stroke is kept as the evidence.
+
+    Raises
+    ------
+    InputError
+        When the stroke is shorter than a pixel or two.
+    """
+    length_px = float(arc_length(points)[-1]) if len(points) > 1 else 0.0
+    if length_px < SHORTEST_COMB_PX:
+        raise InputError("That stroke is too short to measure.", "Drag along one hair from root to tip.")
+    zone = project.zone(zone_id)
+    if zone is None:
+        return project
+    coat = replace(zone.coat, length_mm=round(length_px * project.mm_per_px, 2))
+    return change_zone(project, zone_id, coat=coat, measured=pairs(points))
+
+
+def set_pass(project: Project, key: str, **values: Any) -> Project:
+    """Decide numbers of a pass; None gives one back to the plan.
+
+    Raises
+    ------
+    InputError
+        When there is no pass of that role.
+    """
+    if key not in ROLES:
+        raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(ROLES)}.")
+    edit = replace(project.passes.get(key, PassEdit()), **values)
+    passes = {k: v for k, v in project.passes.items() if k != key}
+    if edit != PassEdit():
+        passes[key] = edit
+    return replace(project, passes=passes)
+
+
+def move_pass(project: Project, key: str, by: int) -> Project:
+    """Paint a pass earlier (negative) or later."""
+    order = list(project.pass_order) + [k for k in ROLES if k not in project.pass_order]
+    at = order.index(key)
+    order.insert(min(max(at + by, 0), len(order) - 1), order.pop(at))
+    usual = order == list(ROLES)
+    return replace(project, pass_order=() if usual else tuple(order))

@@ -1,0 +1,166 @@
+"""The project as the fields of `project.json`, and back; checked against the schema beside this file."""
+
+import hashlib
+import json
+import re
+from collections.abc import Callable
+from dataclasses import asdict, fields
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import fastjsonschema
+
+from foxpath.core.errors import ProjectError
+from foxpath.core.frame import Crop
+from foxpath.core.lengths import CoatEdit
+from foxpath.core.passes import PassEdit
+from foxpath.core.reference import fitted, picture_size
+from foxpath.core.units import CanvasSize
+from foxpath.document.model import Comb, EdgeChoice, Pairs, Project, Reference, Zone
+
+VERSION = 1
+
+_KNOWN = {
+    "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs",
+    "edges", "passes", "pass_order",
+}  # fmt: skip
+_KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat", "measured"}
+_KNOWN_COMB = {"id", "zone", "points"}
+
+
+@cache
+def _validator() -> Callable[[Any], Any]:
+    schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
+    check: Callable[[Any], Any] = fastjsonschema.compile(schema)
+    return check
+
+
+def _given(value: object) -> dict[str, Any]:
+    """Return a dataclass's fields that are not None."""
+    return {k: v for k, v in asdict(value).items() if v is not None}  # type: ignore[call-overload]
+
+
+def project_to_fields(project: Project) -> tuple[dict[str, Any], str]:
+    """Return the fields of `project.json` and the name of the reference's entry."""
+    ending = re.sub(r"[^A-Za-z0-9]", "", project.reference.name.rsplit(".", 1)[-1])[:8].lower() or "picture"
+    file = f"references/{project.reference.digest[:16]}.{ending}"
+    record: dict[str, Any] = {
+        **project.extra,
+        "format": "foxpath",
+        "version": VERSION,
+        "name": project.name,
+        "seed": project.seed,
+        "next_id": project.next_id,
+        "reference": {"name": project.reference.name, "file": file},
+        "canvas": asdict(project.canvas),
+        "crop": asdict(project.crop),
+        "focal": list(project.focal) if project.focal else None,
+        "zones": [
+            {
+                **zone.extra,
+                "id": zone.id,
+                "name": zone.name,
+                "kind": zone.kind,
+                "depth": zone.depth,
+                "points": [list(p) for p in zone.points],
+                "coat": _given(zone.coat),
+                "measured": [list(p) for p in zone.measured],
+            }
+            for zone in project.zones
+        ],
+        "combs": [
+            {**comb.extra, "id": comb.id, "zone": comb.zone, "points": [list(p) for p in comb.points]}
+            for comb in project.combs
+        ],
+        "edges": [asdict(edge) for edge in project.edges],
+        "passes": {key: _given(edit) for key, edit in project.passes.items()},
+        "pass_order": list(project.pass_order),
+    }
+    return record, file
+
+
+def _pairs(value: list[list[float]]) -> Pairs:
+    return tuple((float(x), float(y)) for x, y in value)
+
+
+def _chosen(cls: type, record: dict[str, Any]) -> dict[str, Any]:
+    """Return the entries of a record that the dataclass knows."""
+    names = {f.name for f in fields(cls)}
+    return {k: v for k, v in record.items() if k in names}
+
+
+def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes], name: str) -> Project:
+    """Build a project from checked fields.
+
+    Parameters
+    ----------
+    record : dict
+    reference : callable
+        Returns the bytes of an entry such as ``references/ab12.jpg``.
+    name : str
+        The file's name, for messages.
+
+    Raises
+    ------
+    ProjectError
+        When a field is missing, of the wrong type or out of range.
+    PictureError
+        When the reference is no picture.
+    """
+    try:
+        _validator()(record)
+    except fastjsonschema.JsonSchemaValueException as failure:
+        where = str(failure.name).removeprefix("data").lstrip(".") or "project.json"
+        raise ProjectError(
+            f"{name} is damaged: '{where}' is not what a project holds.", "Open a copy or a backup."
+        ) from None
+    data = reference(record["reference"]["file"])
+    picture_name = record["reference"]["name"]
+    width, height = picture_size(data, picture_name)
+    canvas = CanvasSize(**_chosen(CanvasSize, record["canvas"]))
+    crop = fitted(Crop(**_chosen(Crop, record["crop"])), width, height, canvas)
+    zones = tuple(
+        Zone(
+            id=z["id"],
+            name=z["name"],
+            kind=z["kind"],
+            points=_outline(z["points"], name),
+            depth=z["depth"],
+            coat=CoatEdit(**_chosen(CoatEdit, z.get("coat", {}))),
+            measured=_pairs(z.get("measured", [])),
+            extra={k: v for k, v in z.items() if k not in _KNOWN_ZONE},
+        )
+        for z in record["zones"]
+    )
+    ids = {z.id for z in zones}
+    if len(ids) != len(zones):
+        raise ProjectError(f"{name} is damaged: two zones share an id.", "Open a copy or a backup.")
+    combs = tuple(
+        Comb(c["id"], c["zone"], _pairs(c["points"]), {k: v for k, v in c.items() if k not in _KNOWN_COMB})
+        for c in record["combs"]
+        if c["zone"] in ids
+    )
+    focal = record.get("focal")
+    used = [int(key[1:]) for key in [*ids, *(c.id for c in combs)] if key[1:].isdigit()]
+    return Project(
+        name=record["name"],
+        reference=Reference(picture_name, data, width, height, hashlib.sha256(data).hexdigest()),
+        canvas=canvas,
+        crop=crop,
+        focal=(float(focal[0]), float(focal[1])) if focal else None,
+        zones=zones,
+        combs=combs,
+        edges=tuple(EdgeChoice(**_chosen(EdgeChoice, e)) for e in record.get("edges", [])),
+        passes={k: PassEdit(**_chosen(PassEdit, v)) for k, v in record.get("passes", {}).items()},
+        pass_order=tuple(record.get("pass_order", [])),
+        seed=record.get("seed", 1),
+        next_id=max([record.get("next_id", 1), *(n + 1 for n in used)]),
+        extra={k: v for k, v in record.items() if k not in _KNOWN},
+    )
+
+
+def _outline(points: list[list[float]], name: str) -> Pairs:
+    if len(points) in (1, 2):
+        raise ProjectError(f"{name} is damaged: an outline has only {len(points)} points.", "Open a copy or a backup.")
+    return _pairs(points)

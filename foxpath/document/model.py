@@ -1,0 +1,187 @@
+"""The project: a reference and the painter's decisions. Everything else is derived from it.
+
+Every class is frozen; an edit makes a new project that shares what it did not touch, so that
+``before.zones is after.zones`` tells that nothing about the zones has changed.
+"""
+
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from foxpath.core.arrays import Points, frozen
+from foxpath.core.edges import Grade
+from foxpath.core.frame import Crop
+from foxpath.core.lengths import CoatEdit, default_coat, resolved
+from foxpath.core.passes import PassEdit
+from foxpath.core.reference import mm_per_px
+from foxpath.core.units import CanvasSize
+from foxpath.core.zones import Coat, Kind, ZoneShape, kind_of
+
+Pairs = tuple[tuple[float, float], ...]
+"""Points (x, y) in reference pixels, as they are stored."""
+
+BARE = ""
+"""The id that stands for bare canvas behind an edge."""
+
+
+def pairs(points: Points) -> Pairs:
+    """Round points to hundredths of a pixel for keeping."""
+    return tuple((round(float(x), 2), round(float(y), 2)) for x, y in points)
+
+
+def as_array(points: Pairs) -> Points:
+    """Return stored points as an (N, 2) float64 array."""
+    array: Points = frozen(np.array(points, dtype=np.float64).reshape(-1, 2))
+    return array
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Reference:
+    """The picture, its bytes untouched.
+
+    Attributes
+    ----------
+    name : str
+        File name it came with.
+    data : bytes
+    width, height : int
+        Upright pixels.
+    digest : str
+        SHA-256 of `data`.
+    """
+
+    name: str
+    data: bytes
+    width: int
+    height: int
+    digest: str
+
+
+@dataclass(frozen=True)
+class Zone:
+    """A part that is painted alike. `points` empty means the whole canvas."""
+
+    id: str
+    name: str
+    kind: str
+    points: Pairs
+    depth: int
+    coat: CoatEdit = CoatEdit()
+    measured: Pairs = ()
+    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    @cached_property
+    def shape(self) -> ZoneShape:
+        """The outline as the computation wants it."""
+        return ZoneShape(as_array(self.points), self.depth, kind_of(self.kind).cover)
+
+    @property
+    def whole(self) -> bool:
+        """Whether the zone covers the whole canvas."""
+        return len(self.points) < 3
+
+    def kind_of(self) -> Kind:
+        """Return the kind with its defaults."""
+        return kind_of(self.kind)
+
+    def coat_on(self, canvas: CanvasSize) -> Coat:
+        """Return the coat in mm on this canvas: the kind's default with the painter's decisions over it."""
+        return resolved(default_coat(self.kind_of(), canvas), self.coat)
+
+
+@dataclass(frozen=True)
+class Comb:
+    """A stroke along the hair, root to tip, that speaks for one zone."""
+
+    id: str
+    zone: str
+    points: Pairs
+    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class EdgeChoice:
+    """The painter's word on the border between two zones (`back` is "" for bare canvas)."""
+
+    front: str
+    back: str
+    grade: Grade
+    width_mm: float
+
+
+@dataclass(frozen=True)
+class Project:
+    """Everything the painter has said.
+
+    Attributes
+    ----------
+    name : str
+    reference : Reference
+    canvas : CanvasSize
+    crop : Crop
+        Part of the reference on the canvas; it has the canvas's aspect.
+    focal : (x, y) or None
+        Focal point, reference pixels.
+    zones : tuple of Zone
+        In order of making; `Zone.depth` says what lies in front.
+    combs : tuple of Comb
+    edges : tuple of EdgeChoice
+    passes : dict of role key to PassEdit
+    pass_order : tuple of role keys
+        Empty for the usual order.
+    seed : int
+        Seed of the rehearsal.
+    next_id : int
+        Number of the next zone or comb; ids are never used twice.
+    extra : dict
+        Fields of a file that this version does not know, kept for the next save.
+    """
+
+    name: str
+    reference: Reference
+    canvas: CanvasSize
+    crop: Crop
+    focal: tuple[float, float] | None = None
+    zones: tuple[Zone, ...] = ()
+    combs: tuple[Comb, ...] = ()
+    edges: tuple[EdgeChoice, ...] = ()
+    passes: dict[str, PassEdit] = field(default_factory=dict)
+    pass_order: tuple[str, ...] = ()
+    seed: int = 1
+    next_id: int = 1
+    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    @property
+    def mm_per_px(self) -> float:
+        """Millimetres on the canvas for one reference pixel."""
+        return mm_per_px(self.crop, self.canvas)
+
+    @property
+    def focal_point(self) -> tuple[float, float]:
+        """The focal point: chosen, else the middle of the eyes, else a third from the top."""
+        if self.focal is not None:
+            return self.focal
+        eyes = [np.array(z.points).mean(axis=0) for z in self.zones if z.kind == "eye" and not z.whole]
+        if eyes:
+            x, y = np.mean(eyes, axis=0)
+            return float(x), float(y)
+        return self.crop.x + self.crop.width / 2, self.crop.y + self.crop.height * 0.38
+
+    def zone(self, zone_id: str) -> Zone | None:
+        """Return the zone with this id, or None."""
+        return next((z for z in self.zones if z.id == zone_id), None)
+
+    def back_to_front(self) -> list[Zone]:
+        """Return the zones ordered by depth."""
+        order = sorted(range(len(self.zones)), key=lambda k: (self.zones[k].depth, k))
+        return [self.zones[k] for k in order]
+
+    def combs_of(self, zone_id: str) -> tuple[Comb, ...]:
+        """Return the combs that speak for a zone."""
+        return tuple(c for c in self.combs if c.zone == zone_id)
+
+    def edge_choice(self, front: str, back: str) -> EdgeChoice | None:
+        """Return what the painter decided for a border, or None for the default."""
+        return next((e for e in self.edges if e.front == front and e.back == back), None)
