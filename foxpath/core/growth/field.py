@@ -14,8 +14,8 @@ from foxpath.core.progress import SILENT, Progress
 
 SURE_ENOUGH = 0.5
 """Below this a place is called unsure and is hatched."""
-REACH = 0.085
-"""How far a comb speaks, as a share of the canvas's longer side: sureness falls to 1/e over it."""
+REACH = 0.075
+"""How far a comb speaks, as a share of the canvas's longer side: alone, it is half sure there."""
 OVERHANG = 0.03
 """How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
 _COMB_WEIGHT = 30.0
@@ -177,8 +177,8 @@ def zone_field(
     """Solve the growth of one zone.
 
     The direction v minimises ``sum c |v - comb|^2 + e |v|^2 + |grad v|^2`` over the zone's cells, with
-    nothing passing its border. Sureness is the answer of the same system to "is there a comb?" with
-    the screening of `REACH`, times how well the combs around agree.
+    nothing passing its border. Sureness falls with the distance from the nearest comb (half sure at
+    `REACH`) and with how little the combs around agree.
 
     Parameters
     ----------
@@ -201,6 +201,8 @@ def zone_field(
     ValueError
         When the mask is empty.
     """
+    from scipy.ndimage import distance_transform_edt
+
     if not mask.any():
         raise ValueError("the zone has no cell on the working grid; make it larger")
     long_side = max(frame.shape)
@@ -220,9 +222,9 @@ def zone_field(
         right = np.moveaxis(unit, -1, 0) * here
         solved = Multigrid(here + outside + _LOOSE, east, south, 2).solve(right, 1e-3, progress)
         direction, size = _unit(solved)
-        screen = np.float32(1 / (REACH * long_side) ** 2)
-        heard = Multigrid(here + outside + screen, east, south, 1).solve(here[None], 1e-3, progress)[0]
-        sure = np.clip(heard, 0, 1) * np.clip(size * 1.05, 0, 1) ** 2
+        # Combs that disagree cancel in the solution: its size says how well they agree.
+        away = distance_transform_edt(here == 0) / (REACH * long_side)
+        sure = (0.5 ** (away**1.5) * np.clip(size * 1.05, 0, 1) ** 2).astype(np.float32)
         known = domain & (size > 1e-5)
     else:
         direction, sure, known = guess[rows, columns].copy(), np.zeros(domain.shape, np.float32), domain

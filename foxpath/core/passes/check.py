@@ -75,7 +75,10 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
-        if upper.ceiling < lower.ceiling and upper.role.key not in {"restated", "ground"}:
+    # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
+    opening = [p for p in active if p.role.key not in {"ground", "background", "restated"}]
+    for lower, upper in zip(opening[:-1], opening[1:], strict=True):
+        if upper.ceiling < lower.ceiling:
             found.append(
                 Finding(
                     "look",

@@ -1,0 +1,334 @@
+"""The command line. Everything but the window runs headless and without Qt."""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any, NoReturn
+
+from foxpath import __version__
+from foxpath.core.errors import AppError, InputError
+
+EXIT_DONE, EXIT_FOUND, EXIT_WRONG_USE = 0, 1, 2
+
+
+class _Parser(argparse.ArgumentParser):
+    """An argument parser whose errors are one line that says what to do."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(EXIT_WRONG_USE, f"{self.prog}: {message}. See {self.prog} --help.\n")
+
+
+def _build_parser() -> argparse.ArgumentParser:
+    parser = _Parser(
+        prog="foxpath",
+        description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
+        epilog="Commands: new, growth, plan, rehearse, check. Each has its own --help. "
+        "Where a command reads X.foxpath, demo:fox names the demo.",
+    )
+    parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
+    parser.add_argument("--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox)")
+    parser.add_argument("--version", action="version", version=f"foxpath {__version__}")
+    return parser
+
+
+def _command_parsers() -> dict[str, argparse.ArgumentParser]:
+    new = _Parser(prog="foxpath new", description="Make a project from a picture.")
+    new.add_argument("image", metavar="IMAGE", help="JPEG, PNG, TIFF or WebP")
+    new.add_argument("--canvas", required=True, help="size of the painting, width x height, e.g. 40x50cm or 16x20in")
+    new.add_argument("--out", required=True, metavar="X.foxpath", help="the project to write")
+    new.add_argument("--outline", metavar="O.json", help="outline of the animal: [[x, y], ...] in pixels")
+    new.add_argument("--combs", metavar="C.json", help="combs, each root to tip: [[[x, y], ...], ...]")
+    new.add_argument("--force", action="store_true", help="overwrite the project if it is there already")
+
+    growth = _Parser(prog="foxpath growth", description="Fill in the growth of an outlined part from combs.")
+    growth.add_argument("image", metavar="IMAGE")
+    growth.add_argument("--outline", required=True, metavar="O.json", help="[[x, y], ...] in pixels")
+    growth.add_argument("--combs", required=True, metavar="C.json", help="[[[x, y], ...], ...] root to tip; may be []")
+    growth.add_argument("--out", required=True, metavar="FIELD.npz", help="angle_deg and sure, both (H, W) float32")
+    growth.add_argument(
+        "--zones", metavar="Z.json", help='parts inside the outline with borders of their own: {"name": [[x, y], ...]}'
+    )
+
+    plan = _Parser(prog="foxpath plan", description="Write every sheet, and plan.json with all numbers.")
+    plan.add_argument("project", metavar="X.foxpath")
+    plan.add_argument("--out", required=True, metavar="DIR")
+    plan.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+    plan.add_argument("--width", type=int, default=1400, metavar="PX", help="width of the pass pictures (200 to 8000)")
+
+    rehearse = _Parser(prog="foxpath rehearse", description="Draw the painting as it stands after each pass.")
+    rehearse.add_argument("project", metavar="X.foxpath")
+    rehearse.add_argument("--out", required=True, metavar="DIR")
+    rehearse.add_argument("--width", type=int, default=1600, metavar="PX", help="200 to 8000")
+    rehearse.add_argument("--passes", metavar="1,2", help="write only these passes; earlier ones are painted beneath")
+    rehearse.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
+
+    check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
+    check.add_argument("project", metavar="X.foxpath")
+    return {"new": new, "growth": growth, "plan": plan, "rehearse": rehearse, "check": check}
+
+
+def entry() -> NoReturn:
+    """Run the command line and leave with its exit status."""
+    sys.exit(main(sys.argv[1:]))
+
+
+def main(argv: Sequence[str]) -> int:
+    """Run one command.
+
+    Parameters
+    ----------
+    argv : sequence of str
+        Arguments without the program's name.
+
+    Returns
+    -------
+    int
+        0 done, 1 findings or failure, 2 wrong use.
+    """
+    commands = _command_parsers()
+    try:
+        if argv and argv[0] in commands:
+            args = commands[argv[0]].parse_args(argv[1:])
+            run = {"new": _new, "growth": _growth, "plan": _plan, "rehearse": _rehearse, "check": _check}[argv[0]]
+            return run(args)
+        args = _build_parser().parse_args(argv)
+        return _window(args)
+    except AppError as failure:
+        print(f"foxpath: {failure}", file=sys.stderr)
+        return EXIT_WRONG_USE if isinstance(failure, InputError) else EXIT_FOUND
+    except KeyboardInterrupt:
+        print("foxpath: stopped.", file=sys.stderr)
+        return EXIT_FOUND
+    except OSError as failure:
+        print(f"foxpath: {failure.filename or 'a file'}: {(failure.strerror or str(failure)).lower()}.", file=sys.stderr)
+        return EXIT_FOUND
+    except SystemExit as leave:
+        return leave.code if isinstance(leave.code, int) else EXIT_WRONG_USE
+
+
+# Reading input ------------------------------------------------------------------------------------
+
+
+def _bytes(path: str) -> bytes:
+    try:
+        return Path(path).read_bytes()
+    except OSError as failure:
+        reason = (failure.strerror or str(failure)).lower()
+        raise AppError(f"{path} could not be read: {reason}.", "Check the name.") from None
+
+
+def _json(path: str) -> Any:
+    try:
+        return json.loads(_bytes(path).decode("utf-8"))
+    except (ValueError, RecursionError):
+        raise InputError(f"{path} is not JSON.", "Write lists of [x, y] pixel coordinates.") from None
+
+
+def _points(value: object, least: int, what: str, path: str) -> Any:
+    from foxpath.core.arrays import as_points
+
+    try:
+        return as_points(value, least=least, what=what)
+    except ValueError as failure:
+        raise InputError(f"{path}: {failure}.") from None
+
+
+def _combs(path: str) -> list[Any]:
+    value = _json(path)
+    if not isinstance(value, list):
+        raise InputError(f"{path}: combs must be a list of strokes.", "Write [[[x, y], ...], ...], each root to tip.")
+    return [_points(stroke, 2, f"comb {k}", path) for k, stroke in enumerate(value, 1)]
+
+
+def _project(path: str) -> Any:
+    from foxpath.demo import demo_project, is_demo
+    from foxpath.document import archive
+
+    if is_demo(path):
+        return demo_project(path.removeprefix("demo:"))
+    return archive.load(Path(path))
+
+
+def _folder(path: str) -> Path:
+    folder = Path(path)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as failure:
+        raise AppError(f"{path} cannot be made: {(failure.strerror or '').lower()}.", "Choose another folder.") from None
+    return folder
+
+
+def _width(value: int) -> int:
+    if not 200 <= value <= 8000:
+        raise InputError(f"--width {value} is out of range.", "Give 200 to 8000 pixels.")
+    return value
+
+
+# Commands -----------------------------------------------------------------------------------------
+
+
+def _new(args: argparse.Namespace) -> int:
+    from foxpath.core.reference import read_picture
+    from foxpath.core.units import parse_size
+    from foxpath.document import archive, edits
+
+    try:
+        canvas = parse_size(args.canvas)
+    except AppError as failure:
+        raise InputError(f"--canvas: {failure.message}", failure.hint) from None
+    out = Path(args.out)
+    if out.exists() and not args.force:
+        raise AppError(f"{out} is there already.", "Choose another name, or add --force.")
+    data = _bytes(args.image)
+    read_picture(data, Path(args.image).name)
+    project = edits.new_project(data, Path(args.image).name, canvas)
+    if args.outline:
+        outline = _points(_json(args.outline), 3, "the outline", args.outline)
+        project, _ = edits.add_zone(project, "Animal", "short-fur", _thinned(outline))
+    if args.combs:
+        for stroke in _combs(args.combs):
+            project, _ = edits.add_comb(project, stroke)
+    archive.save(project, out)
+    print(
+        f"{out}: {project.canvas.words()}, {project.mm_per_px:.3f} mm a pixel, "
+        f"{len(project.zones)} zones, {len(project.combs)} combs"
+    )
+    return EXIT_DONE
+
+
+def _thinned(outline: Any) -> Any:
+    """Keep at most 200 points of an outline, spaced along it, so that it stays easy to edit."""
+    import numpy as np
+
+    from foxpath.core.curves import resample
+
+    if len(outline) <= 200:
+        return outline
+    return resample(np.vstack([outline, outline[:1]]), 201)[:-1]
+
+
+def _growth(args: argparse.Namespace) -> int:
+    import numpy as np
+
+    from foxpath.core.frame import Crop, Frame
+    from foxpath.core.growth import SURE_ENOUGH
+    from foxpath.core.reference import picture_size
+    from foxpath.derive.growth_command import growth_of_picture
+
+    width, height = picture_size(_bytes(args.image), Path(args.image).name)
+    outline = _points(_json(args.outline), 3, "the outline", args.outline)
+    combs = _combs(args.combs)
+    parts: dict[str, Any] = {}
+    if args.zones:
+        value = _json(args.zones)
+        if not isinstance(value, dict):
+            raise InputError(f"{args.zones}: zones must be an object.", 'Write {"name": [[x, y], ...], ...}.')
+        parts = {str(name): _points(points, 3, f"zone '{name}'", args.zones) for name, points in value.items()}
+    frame = Frame.over(Crop(0, 0, width, height), 1.0, min(512, max(width, height)))
+    solved = growth_of_picture(outline, parts, combs, frame)
+    if not np.isfinite(solved.angle_deg).any():
+        raise InputError(f"{args.outline}: the outline encloses no pixel of the picture.", "Check its coordinates.")
+    out = Path(args.out)
+    with out.open("wb") as stream:
+        np.savez_compressed(stream, angle_deg=solved.angle_deg, sure=solved.sure)
+    inside = np.isfinite(solved.angle_deg)
+    share = float((solved.sure[inside] >= SURE_ENOUGH).mean())
+    print(f"{out}: {int(inside.sum())} pixels, {len(combs)} combs, {share:.0%} sure")
+    return EXIT_DONE
+
+
+def _plan(args: argparse.Namespace) -> int:
+    from foxpath.derive import Results
+    from foxpath.derive.handout import make_book, plan_record
+    from foxpath.derive.rehearsal import rehearse
+    from foxpath.sheets import write_book
+    from foxpath.sheets.pictures import write_file
+
+    project, width = _project(args.project), _width(args.width)
+    folder = _folder(args.out)
+    results = Results()
+    rehearsed = rehearse(results, project, width)
+    pages = write_book(make_book(results, project, rehearsed), folder / "plan.pdf", args.paper)
+    record = plan_record(results, project, rehearsed)
+    write_file(folder / "plan.json", (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode())
+    print(f"{folder / 'plan.pdf'}: {pages} pages; {folder / 'plan.json'}: {len(rehearsed)} passes")
+    return EXIT_DONE
+
+
+def _chosen_passes(text: str | None, count: int) -> list[int]:
+    if text is None:
+        return list(range(1, count + 1))
+    try:
+        numbers = sorted({int(part) for part in text.split(",")})
+    except ValueError:
+        raise InputError(f"--passes {text} is not a list of numbers.", "Write e.g. --passes 1,2.") from None
+    wrong = [n for n in numbers if not 1 <= n <= count]
+    if wrong:
+        raise InputError(f"There is no pass {wrong[0]}.", f"This plan has passes 1 to {count}.")
+    return numbers
+
+
+def _rehearse(args: argparse.Namespace) -> int:
+    from dataclasses import replace
+
+    from foxpath.derive import Results
+    from foxpath.derive.rehearsal import rehearse
+    from foxpath.sheets import write_png
+    from foxpath.sheets.pictures import write_file
+
+    project, width = _project(args.project), _width(args.width)
+    if args.seed is not None:
+        if not 0 <= args.seed < 2**32:
+            raise InputError(f"--seed {args.seed} is out of range.", "Give a whole number from 0 to 4294967295.")
+        project = replace(project, seed=args.seed)
+    results = Results()
+    planned = [plan for plan in results.passes(project) if plan.on]
+    wanted = _chosen_passes(args.passes, len(planned))
+    folder = _folder(args.out)
+    record = []
+    for number, one in enumerate(rehearse(results, project, width), 1):
+        if number not in wanted:
+            continue
+        write_png(one.standing.shown(), folder / f"pass-{number:02d}.png", width / project.canvas.width_mm)
+        record.append(
+            {
+                "name": one.plan.role.name,
+                "marks": one.marks,
+                "area_cm2": round(one.area_cm2, 2),
+                "l_min": round(one.l_min, 2),
+                "l_max": round(one.l_max, 2),
+                "seconds": round(one.seconds, 3),
+                "number": number,
+                "minutes": round(one.plan.minutes, 1),
+            }
+        )
+    write_file(folder / "rehearsal.json", (json.dumps({"passes": record}, indent=1) + "\n").encode())
+    print(f"{folder}: {len(record)} passes, {sum(int(r['marks']) for r in record)} marks")  # type: ignore[call-overload]
+    return EXIT_DONE
+
+
+def _check(args: argparse.Namespace) -> int:
+    from foxpath.derive import Results
+    from foxpath.derive.handout import findings
+
+    found = findings(Results(), _project(args.project))
+    signs = {"must": "must be mended", "look": "look here", "note": "note"}
+    for one in found:
+        print(f"{signs[one.level]}: {one.says} ({one.why})")
+    if not found:
+        print("nothing to mend")
+    return EXIT_FOUND if any(f.level == "must" for f in found) else EXIT_DONE
+
+
+def _window(args: argparse.Namespace) -> int:
+    if args.file and args.demo:
+        raise InputError("A file and --demo cannot be opened at once.", "Give one of them.")
+    if args.demo:
+        from foxpath.demo import demo_project
+
+        demo_project(args.demo)
+    from foxpath.window import run
+
+    return run(Path(args.file) if args.file else None, args.demo)

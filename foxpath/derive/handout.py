@@ -1,0 +1,251 @@
+"""Put together what is handed on: the book of sheets, `plan.json`, the findings."""
+
+from typing import Any
+
+import numpy as np
+
+from foxpath import __version__
+from foxpath.core.cautions import cautions_for
+from foxpath.core.curves import closed_curve
+from foxpath.core.growth import SURE_ENOUGH, place_glyphs
+from foxpath.core.passes import Finding, PassPlan, check_passes
+from foxpath.core.progress import SILENT, Progress
+from foxpath.core.units import duration_words, mm_words
+from foxpath.derive.rehearsal import Rehearsed, rehearse
+from foxpath.derive.results import Results, growing
+from foxpath.document.model import Project, as_array
+from foxpath.sheets import Band, Book, Card, Fact
+
+UNSURE_CM2 = 12.0
+"""Unsure growth over less than this is not worth a finding."""
+BARE_SHARE = 0.005
+
+
+def zone_numbers(project: Project) -> dict[str, int]:
+    """Return the number each zone is shown by: its place from the back, starting with 1."""
+    return {zone.id: k for k, zone in enumerate(project.back_to_front(), 1)}
+
+
+def findings(results: Results, project: Project, progress: Progress = SILENT) -> list[Finding]:
+    """Return every finding, worst first."""
+    found: list[Finding] = []
+    if len(project.zones) < 2:
+        found.append(
+            Finding("look", "No part is outlined yet.", "only the background is planned · outline the animal", "zones")
+        )
+    bare = results.bare_share(project)
+    if bare > BARE_SHARE:
+        found.append(
+            Finding(
+                "must",
+                "Part of the canvas belongs to no zone.",
+                f"{bare * project.canvas.area_cm2:.0f} cm² would stay bare ground · let a zone cover it",
+                "zones",
+            )
+        )
+    for index, zone in growing(project):
+        field = results.field(project, index, progress)
+        if field is None:
+            found.append(
+                Finding(
+                    "look",
+                    f"{zone.name} is hidden.",
+                    "other zones cover all of it · move it forward or remove it",
+                    "zones",
+                    zone.id,
+                )
+            )
+            continue
+        if not field.combed:
+            found.append(
+                Finding(
+                    "look",
+                    f"{zone.name} has no comb.",
+                    "root and tip are only guessed · one comb along the hair settles it",
+                    "growth",
+                    zone.id,
+                )
+            )
+        elif field.unsure_cm2() > UNSURE_CM2:
+            found.append(
+                Finding(
+                    "look",
+                    f"{zone.name} is unsure over {field.unsure_cm2():.0f} cm².",
+                    f"{1 - field.sure_share():.0%} lies far from every comb · comb it there",
+                    "growth",
+                    zone.id,
+                )
+            )
+    found += check_passes(results.passes(project))
+    return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
+
+
+def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
+    """Return a pass's numbers in words."""
+    low, high = plan.length_mm
+    lengths = mm_words(low) if high - low < 0.5 else f"{mm_words(low)} to {mm_words(high)}"
+    least, most = plan.spread_deg
+    spread = f"± {least:.0f}°" if most - least < 1 else f"± {least:.0f}° to {most:.0f}°"
+    return (
+        Fact("time", duration_words(minutes)),
+        Fact("values", f"L* {plan.l_low:.0f} to {plan.l_high:.0f}, ceiling {plan.ceiling:.0f}"),
+        Fact("brush", f"up to {mm_words(plan.brush_mm)} wide"),
+        Fact("marks", f"{marks:,} · {lengths} long".replace(",", " ")),
+        Fact("spread", spread),
+        Fact("coverage", f"{plan.coverage:.0%} where it belongs"),
+        Fact("beneath", plan.role.beneath),
+        Fact("oil", f"{plan.role.fat:.0%} of the way from lean to fat"),
+    )
+
+
+def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], progress: Progress = SILENT) -> Book:
+    """Gather what the sheets show."""
+    zones = project.back_to_front()
+    numbers = zone_numbers(project)
+    crop, k = project.crop, project.mm_per_px
+
+    def to_mm(points: Any) -> Any:
+        return (np.asarray(points, float) - (crop.x, crop.y)) * k
+
+    hairs, widths, sures, unsure = [], [], [], []
+    for index, zone in growing(project):
+        field = results.field(project, index, progress)
+        if field is None:
+            continue
+        coat = zone.coat_on(project.canvas)
+        glyphs = place_glyphs(field, coat, max(project.canvas.width_mm, project.canvas.height_mm) * 0.012, index)
+        hairs.append(to_mm(glyphs.points_px).astype(np.float32))
+        widths.append(glyphs.width_px * np.float32(k))
+        sures.append(glyphs.sure)
+        if field.unsure_cm2() > UNSURE_CM2:
+            unsure.append(f"{zone.name} ({field.unsure_cm2():.0f} cm²)")
+    bands = tuple(
+        Band(
+            tuple(to_mm(run) for run in border.runs),
+            plan.width_mm,
+            plan.grade,
+            f"{numbers[zones[border.front].id]} over "
+            f"{numbers[zones[border.back].id] if border.back >= 0 else 'bare'} · {plan.grade} {mm_words(plan.width_mm)} · "
+            f"{plan.reason}",
+        )
+        for border, plan in results.edges(project)
+    )
+    frame = results.map_frame(project)
+    labels = results.labels(project, frame)
+    places = []
+    for index, zone in enumerate(zones):
+        rows, columns = np.nonzero(labels == index)
+        if not len(rows):
+            continue
+        middle = len(rows) // 2
+        at = (float(np.median(columns)), float(np.median(rows)))
+        if labels[int(at[1]), int(at[0])] != index:
+            at = (float(columns[middle]), float(rows[middle]))
+        places.append((numbers[zone.id], zone.name, (at[0] * frame.cell_mm, at[1] * frame.cell_mm), zone.kind))
+    cards = tuple(
+        Card(
+            f"{number}  {one.plan.role.name}",
+            one.plan.role.reason,
+            one.standing.shown(),
+            pass_facts(one.plan, one.marks, one.plan.minutes),
+            (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
+            ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
+            cautions_for(one.plan.role.key),
+        )
+        for number, one in enumerate(rehearsed, 1)
+    )
+    long_side = 1600
+    scale = long_side / max(project.canvas.width_mm, project.canvas.height_mm)
+    columns_, rows_ = round(project.canvas.width_mm * scale), round(project.canvas.height_mm * scale)
+    empty = np.zeros((0, 8, 2), np.float32)
+    return Book(
+        title=project.name,
+        canvas=project.canvas,
+        reference=results.cropped(project, columns_, rows_),
+        hairs_mm=np.concatenate([empty, *hairs]),
+        hair_width_mm=np.concatenate([empty[:, 0, 0], *widths]),
+        hair_sure=np.concatenate([empty[:, 0, 0], *sures]),
+        combs_mm=tuple(to_mm(as_array(comb.points)) for comb in project.combs),
+        zones=tuple(places),
+        outlines_mm=tuple(to_mm(closed_curve(as_array(z.points))) for z in zones if not z.whole),
+        bands=bands,
+        cards=cards,
+        unsure=f"Still unsure: {', '.join(unsure)}." if unsure else "The growth is sure everywhere.",
+    )
+
+
+def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) -> dict[str, Any]:
+    """Return everything `plan.json` holds: the plan with all its numbers, units in the names."""
+    zones = project.back_to_front()
+    facts = results.facts(project)
+    numbers = zone_numbers(project)
+
+    def zone_record(index: int) -> dict[str, Any]:
+        zone, fact = zones[index], facts[index]
+        field = results.field(project, index) if zone.kind_of().hair else None
+        return {
+            "number": numbers[zone.id],
+            "id": zone.id,
+            "name": zone.name,
+            "kind": zone.kind,
+            "depth": zone.depth,
+            "area_cm2": round(fact.area_cm2, 2),
+            "inscribed_mm": round(fact.inscribed_mm, 1),
+            "length_mm": round(fact.coat.length_mm, 2),
+            "width_mm": round(fact.coat.width_mm, 3),
+            "spread_deg": round(fact.coat.spread_deg, 1),
+            "clump_mm": round(fact.coat.clump_mm, 2),
+            "stray_share": round(fact.coat.stray_share, 3),
+            "combs": len(project.combs_of(zone.id)),
+            "sure_share": round(field.sure_share(), 3) if field is not None else None,
+        }
+
+    return {
+        "foxpath": __version__,
+        "name": project.name,
+        "canvas": {"width_mm": project.canvas.width_mm, "height_mm": project.canvas.height_mm},
+        "mm_per_px": project.mm_per_px,
+        "sure_enough": SURE_ENOUGH,
+        "zones": [zone_record(k) for k in range(len(zones))],
+        "edges": [
+            {
+                "front": zones[border.front].name,
+                "back": zones[border.back].name if border.back >= 0 else None,
+                "length_mm": round(border.length_mm, 1),
+                "grade": plan.grade,
+                "width_mm": plan.width_mm,
+                "decided": plan.decided,
+                "reason": plan.reason,
+            }
+            for border, plan in results.edges(project)
+        ],
+        "passes": [
+            {
+                "number": number,
+                "role": one.plan.role.key,
+                "name": one.plan.role.name,
+                "l_low": one.plan.l_low,
+                "l_high": one.plan.l_high,
+                "ceiling": one.plan.ceiling,
+                "brush_mm": round(one.plan.brush_mm, 2),
+                "length_mm": [round(v, 2) for v in one.plan.length_mm],
+                "spread_deg": [round(v, 1) for v in one.plan.spread_deg],
+                "coverage": one.plan.coverage,
+                "zones": [zones[k].name for k in one.plan.zones],
+                "marks": one.marks,
+                "area_cm2": round(one.area_cm2, 2),
+                "minutes": round(one.plan.minutes, 1),
+                "decided": list(one.plan.edit.decided()),
+            }
+            for number, one in enumerate(rehearsed, 1)
+        ],
+        "findings": [
+            {"level": f.level, "says": f.says, "why": f.why, "stop": f.where} for f in findings(results, project)
+        ],
+    }
+
+
+def book_of(results: Results, project: Project, width: int = 1400, progress: Progress = SILENT) -> Book:
+    """Rehearse at `width` pixels and gather the sheets."""
+    rehearsed = rehearse(results, project, width, progress.part(0, 0.8))
+    return make_book(results, project, rehearsed, progress.part(0.8, 1))

@@ -1,0 +1,429 @@
+"""The book of sheets: reference under its grid, growth map, edge map, one card a pass.
+
+One PDF, A4 or Letter, with the bundled typeface embedded and pages numbered. Lines and hairs are
+vectors, as wide on the paper as the print's scale makes them.
+"""
+
+import io
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from foxpath import fonts
+from foxpath.core.arrays import F32, Points, Rgb8
+from foxpath.core.brush import hair_profile, outlines
+from foxpath.core.colour import grey_of_lightness
+from foxpath.core.units import CanvasSize
+from foxpath.sheets.pictures import write_file
+
+MM = 72 / 25.4
+PAPERS = {"A4": (210 * MM, 297 * MM), "Letter": (8.5 * 72, 11 * 72)}
+_MARGIN = 15 * MM
+_INK, _QUIET, _LINE = 0.12, 0.33, 0.78
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """A number on a card: its name and its value with the unit."""
+
+    name: str
+    value: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Card:
+    """One pass: what to paint, with what, how far.
+
+    Attributes
+    ----------
+    title, reason : str
+    picture : (H, W, 3) uint8
+        The painting as it stands after the pass.
+    facts : tuple of Fact
+    band : (low, high, ceiling)
+        L*.
+    zones : str
+        Names of its zones in laying order.
+    cautions : tuple of str
+    """
+
+    title: str
+    reason: str
+    picture: Rgb8
+    facts: tuple[Fact, ...]
+    band: tuple[float, float, float]
+    zones: str
+    cautions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Band:
+    """An edge on the edge map: its stretches (mm on the canvas), width (mm), grade, and words for the list."""
+
+    runs_mm: tuple[Points, ...]
+    width_mm: float
+    grade: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Book:
+    """Everything the sheets show.
+
+    Attributes
+    ----------
+    title : str
+    canvas : CanvasSize
+    reference : (H, W, 3) uint8
+        The crop.
+    hairs_mm : (N, 8, 2) float32
+        Growth glyphs, mm on the canvas.
+    hair_width_mm, hair_sure : (N,) float32
+    combs_mm : tuple of (N, 2) float64
+    zones : tuple of (number, name, (x, y) mm, kind)
+    outlines_mm : tuple of (N, 2) float64
+    bands : tuple of Band
+    cards : tuple of Card
+    unsure : str
+        What is still unsure about the growth, in words.
+    """
+
+    title: str
+    canvas: CanvasSize
+    reference: Rgb8
+    hairs_mm: F32
+    hair_width_mm: F32
+    hair_sure: F32
+    combs_mm: tuple[Points, ...]
+    zones: tuple[tuple[int, str, tuple[float, float], str], ...]
+    outlines_mm: tuple[Points, ...]
+    bands: tuple[Band, ...]
+    cards: tuple[Card, ...]
+    unsure: str
+
+
+def write_book(book: Book, path: Path, paper: str = "A4") -> int:
+    """Write the PDF and return its number of pages.
+
+    Raises
+    ------
+    ValueError
+        For a paper that is neither A4 nor Letter.
+    AppError
+        When the file cannot be written.
+    """
+    if paper not in PAPERS:
+        raise ValueError(f"paper must be one of {', '.join(PAPERS)}, got {paper!r}")
+    pages: list[Callable[[_Page], None]] = [_reference_page, _growth_page, _edge_page]
+    pages += [_card_page(card) for card in book.cards]
+    data = _Writer(book, paper).write(pages)
+    write_file(path, data)
+    return len(pages)
+
+
+class _Writer:
+    def __init__(self, book: Book, paper: str) -> None:
+        from reportlab.pdfbase import pdfmetrics
+        from reportlab.pdfbase.ttfonts import TTFont
+
+        for weight in fonts.WEIGHTS:
+            if f"FP-{weight}" not in pdfmetrics.getRegisteredFontNames():
+                pdfmetrics.registerFont(TTFont(f"FP-{weight}", str(fonts.path(weight))))
+        self.book = book
+        self.size = PAPERS[paper]
+
+    def write(self, pages: "Sequence[Callable[[_Page], None]]") -> bytes:
+        from reportlab.pdfgen.canvas import Canvas
+
+        buffer = io.BytesIO()
+        pdf = Canvas(buffer, pagesize=self.size, pageCompression=1, invariant=1, initialFontName="FP-Regular")
+        pdf.setTitle(f"{self.book.title}: plan of the painting")
+        pdf.setCreator("Fox Path")
+        for number, draw in enumerate(pages, 1):
+            page = _Page(pdf, self.book, self.size)
+            draw(page)
+            page.foot(number, len(pages))
+            pdf.showPage()
+        pdf.save()
+        return buffer.getvalue()
+
+
+class _Page:
+    """A page with the origin at the top left, in points."""
+
+    def __init__(self, pdf: Any, book: Book, size: tuple[float, float]) -> None:
+        self.pdf, self.book = pdf, book
+        self.width, self.height = size
+        self.left, self.right = _MARGIN, size[0] - _MARGIN
+
+    def text(self, x: float, y: float, words: str, size: float = 10, weight: str = "Regular", tone: float = _INK, align: str = "l") -> None:
+        self.pdf.setFillGray(tone)
+        self.pdf.setFont(f"FP-{weight}", size)
+        draw = {"l": self.pdf.drawString, "r": self.pdf.drawRightString, "c": self.pdf.drawCentredString}[align]
+        draw(x, self.height - y, words)
+
+    def wrapped(self, x: float, y: float, words: str, width: float, size: float = 10, tone: float = _INK, weight: str = "Regular") -> float:
+        """Write words in lines of at most `width`; returns the y below the last line."""
+        from reportlab.lib.utils import simpleSplit
+
+        for line in simpleSplit(words, f"FP-{weight}", size, width):
+            self.text(x, y, line, size, weight, tone)
+            y += size * 1.36
+        return y
+
+    def fitted(self, words: str, size: float, width: float, weight: str = "Regular") -> str:
+        """Shorten words in the middle until they fit."""
+        measure = self.pdf.stringWidth
+        if measure(words, f"FP-{weight}", size) <= width:
+            return words
+        half = len(words) // 2
+        while half > 2 and measure(words[:half] + "…" + words[-half:], f"FP-{weight}", size) > width:
+            half -= 1
+        return words[:half] + "…" + words[-half:]
+
+    def head(self, title: str, note: str) -> float:
+        """Write the page's title over a tapering rule; returns the y below it."""
+        self.text(self.left, _MARGIN + 14, title, 20, "Bold")
+        self.text(self.right, _MARGIN + 14, note, 9.5, tone=_QUIET, align="r")
+        y = _MARGIN + 24
+        path = self.pdf.beginPath()
+        path.moveTo(self.left, self.height - y + 1.1)
+        path.lineTo(self.right, self.height - y + 0.15)
+        path.lineTo(self.right, self.height - y - 0.15)
+        path.lineTo(self.left, self.height - y - 1.1)
+        path.close()
+        self.pdf.setFillGray(0.45)
+        self.pdf.drawPath(path, stroke=0, fill=1)
+        return y + 14
+
+    def foot(self, number: int, of: int) -> None:
+        """Write the foot of the page."""
+        y = self.height - _MARGIN + 14
+        self.text(self.left, y, f"{self.book.title} · {self.book.canvas.words()}", 8.5, tone=_QUIET)
+        self.text(self.right, y, f"{number} / {of}", 8.5, tone=_QUIET, align="r")
+
+    def picture(self, rgb: Rgb8, x: float, y: float, width: float, quality: int = 88) -> float:
+        """Draw a picture; returns its height in points."""
+        from PIL import Image
+        from reportlab.lib.utils import ImageReader
+
+        most = max(64, int(width / 72 * 220))
+        image = Image.fromarray(rgb)
+        if image.width > most:
+            image = image.resize((most, round(most * image.height / image.width)), Image.Resampling.LANCZOS)
+        packed = io.BytesIO()
+        image.save(packed, "JPEG", quality=quality)
+        packed.seek(0)
+        height = width * rgb.shape[0] / rgb.shape[1]
+        self.pdf.drawImage(ImageReader(packed), x, self.height - y - height, width, height)
+        self.pdf.setStrokeGray(0.1)
+        self.pdf.setLineWidth(0.5)
+        self.pdf.rect(x, self.height - y - height, width, height)
+        return height
+
+    def plan_area(self, top: float, room: float) -> tuple[float, float, float, float]:
+        """Place the canvas between `top` and `room` points below: x, y, points per mm, height."""
+        gutter = 16.0
+        scale = min((self.right - self.left - gutter) / self.book.canvas.width_mm, room / self.book.canvas.height_mm)
+        x = self.left + gutter
+        return x, top + gutter, scale, scale * self.book.canvas.height_mm
+
+    def clip_to(self, x: float, y: float, scale: float) -> None:
+        path = self.pdf.beginPath()
+        canvas = self.book.canvas
+        path.rect(x, self.height - y - canvas.height_mm * scale, canvas.width_mm * scale, canvas.height_mm * scale)
+        self.pdf.clipPath(path, stroke=0, fill=0)
+
+    def line(self, points: Points, x: float, y: float, scale: float, width: float, tone: float, alpha: float = 1, dash: tuple[float, float] | None = None, *, close: bool = False) -> None:
+        path = self.pdf.beginPath()
+        for k, (px, py) in enumerate(points):
+            at = (x + px * scale, self.height - y - py * scale)
+            path.lineTo(*at) if k else path.moveTo(*at)
+        if close:
+            path.close()
+        self.pdf.setStrokeGray(tone)
+        self.pdf.setStrokeAlpha(alpha)
+        self.pdf.setLineWidth(width)
+        self.pdf.setLineCap(0)
+        self.pdf.setLineJoin(1)
+        self.pdf.setDash(*(([*dash], 0) if dash else ([], 0)))
+        self.pdf.drawPath(path, stroke=1, fill=0)
+        self.pdf.setStrokeAlpha(1)
+        self.pdf.setDash([], 0)
+
+
+def grid_step_mm(canvas: CanvasSize) -> float:
+    """Return the square of the transfer grid: 5 cm (2 in), halved or doubled until 6 to 14 cross the canvas."""
+    step = 50.0 if canvas.unit == "cm" else 50.8
+    while canvas.width_mm / step > 14:
+        step *= 2
+    while canvas.width_mm / step < 6:
+        step /= 2
+    return step
+
+
+def _grid(page: _Page, x: float, y: float, scale: float) -> float:
+    canvas = page.book.canvas
+    step = grid_step_mm(canvas)
+    across, down = int(np.ceil(canvas.width_mm / step)), int(np.ceil(canvas.height_mm / step))
+    for k in range(1, across):
+        page.line(np.array([[k * step, 0], [k * step, canvas.height_mm]]), x, y, scale, 1.1, 0.1, 0.7)
+        page.line(np.array([[k * step, 0], [k * step, canvas.height_mm]]), x, y, scale, 0.5, 0.98)
+    for k in range(1, down):
+        page.line(np.array([[0, k * step], [canvas.width_mm, k * step]]), x, y, scale, 1.1, 0.1, 0.7)
+        page.line(np.array([[0, k * step], [canvas.width_mm, k * step]]), x, y, scale, 0.5, 0.98)
+    for k in range(across):
+        middle = min((k + 0.5) * step, (k * step + canvas.width_mm) / 2)
+        page.text(x + middle * scale, y - 5, _letter(k), 10, "Bold", align="c")
+    for k in range(down):
+        middle = min((k + 0.5) * step, (k * step + canvas.height_mm) / 2)
+        page.text(x - 6, y + middle * scale + 3.5, str(k + 1), 10, "Bold", align="r")
+    return step
+
+
+def _letter(index: int) -> str:
+    name = ""
+    index += 1
+    while index:
+        index, rest = divmod(index - 1, 26)
+        name = chr(65 + rest) + name
+    return name
+
+
+def _reference_page(page: _Page) -> None:
+    book = page.book
+    top = page.head("Reference", f"{book.canvas.words()} canvas")
+    x, y, scale, height = page.plan_area(top, page.height - top - 150)
+    page.picture(book.reference, x, y, scale * book.canvas.width_mm, 90)
+    step = _grid(page, x, y, scale)
+    size = f"{step / 10:g} cm" if book.canvas.unit == "cm" else f"{step / 25.4:g} in"
+    y += height + 20
+    page.text(page.left, y, f"Squares of {size} on the canvas · printed at {scale / MM:.0%} of true size", 10, tone=_QUIET)
+    y += 22
+    page.text(page.left, y, "To transfer", 11, "Bold")
+    page.wrapped(
+        page.left,
+        y + 16,
+        f"Rule the canvas lightly in squares of {size}, letters across and numbers down, and draw square by square. "
+        "Draw outlines, features and the borders of markings; hair is not drawn, it is painted.",
+        page.right - page.left,
+    )
+
+
+def _growth_page(page: _Page) -> None:
+    book = page.book
+    top = page.head("Growth", "hairs at true length, thick at the root")
+    x, y, scale, height = page.plan_area(top, page.height - top - 150)
+    faded = (book.reference.astype(np.float32) * 0.45 + 255 * 0.55).astype(np.uint8)
+    page.picture(faded, x, y, scale * book.canvas.width_mm)
+    pdf = page.pdf
+    pdf.saveState()
+    page.clip_to(x, y, scale)
+    if len(book.hairs_mm):
+        half = np.maximum(book.hair_width_mm * scale, 0.5).astype(np.float32) / 2
+        shapes = outlines(book.hairs_mm, half / np.float32(scale), np.maximum(hair_profile(), 0.15), scale, x, y)
+        for shape, sure in zip(shapes, book.hair_sure, strict=True):
+            path = pdf.beginPath()
+            path.moveTo(float(shape[0, 0]), page.height - float(shape[0, 1]))
+            for px, py in shape[1:]:
+                path.lineTo(float(px), page.height - float(py))
+            path.close()
+            if sure >= 0.5:
+                pdf.setFillGray(0.08)
+                pdf.drawPath(path, stroke=0, fill=1)
+            else:
+                pdf.setStrokeGray(0.35)
+                pdf.setLineWidth(0.3)
+                pdf.drawPath(path, stroke=1, fill=0)
+    for comb in book.combs_mm:
+        page.line(comb, x, y, scale, 2.6, 1.0)
+        page.line(comb, x, y, scale, 1.4, 0.05)
+        dot = comb[0]
+        pdf.setFillGray(0.05)
+        pdf.circle(x + dot[0] * scale, page.height - y - dot[1] * scale, 2.2, stroke=0, fill=1)
+    pdf.restoreState()
+    _grid(page, x, y, scale)
+    y += height + 20
+    page.text(page.left, y, "Filled hairs are sure; hollow ones are only guessed. A dot is the root of a comb.", 10, tone=_QUIET)
+    page.wrapped(page.left, y + 20, book.unsure, page.right - page.left)
+
+
+_DASH = {"lost": (0.8, 3.2), "soft": (4.0, 2.4), "firm": None, "hard": None}
+
+
+def _edge_page(page: _Page) -> None:
+    book = page.book
+    top = page.head("Edges", "bands as wide as their transition")
+    x, y, scale, height = page.plan_area(top, (page.height - top) * 0.52)
+    faded = (book.reference.astype(np.float32) * 0.45 + 255 * 0.55).astype(np.uint8)
+    page.picture(faded, x, y, scale * book.canvas.width_mm)
+    page.pdf.saveState()
+    page.clip_to(x, y, scale)
+    for band in book.bands:
+        for run in band.runs_mm:
+            page.line(run, x, y, scale, max(0.6, band.width_mm * scale), 0.1, 0.26)
+            page.line(run, x, y, scale, 1.5 if band.grade == "hard" else 0.8, 0.05, 1, _DASH[band.grade])
+    page.pdf.restoreState()
+    for number, _, at, _ in book.zones:
+        px, py = x + at[0] * scale, y + at[1] * scale
+        page.pdf.setFillGray(0.12)
+        page.pdf.roundRect(px - 7, page.height - py - 7, 14, 14, 3, stroke=0, fill=1)
+        page.text(px, py + 3.4, str(number), 9, "Bold", 1.0, "c")
+    y += height + 18
+    columns, row = 2, 13.0
+    width = (page.right - page.left) / columns
+    most = int((page.height - _MARGIN - y) / row)
+    shown = book.bands[: most * columns]
+    for k, band in enumerate(shown):
+        cx, cy = page.left + (k // most) * width, y + (k % most) * row
+        page.text(cx, cy, page.fitted(band.words, 8.5, width - 12), 8.5)
+    if len(book.bands) > len(shown):
+        page.text(page.right, page.height - _MARGIN, f"{len(book.bands) - len(shown)} shorter edges more", 8.5, tone=_QUIET, align="r")
+
+
+def _card_page(card: Card) -> Callable[[_Page], None]:
+    def draw(page: _Page) -> None:
+        top = page.head(card.title, card.facts[0].value if card.facts else "")
+        y = page.wrapped(page.left, top + 2, card.reason, page.right - page.left, 11) + 4
+        room = page.height - y - 250
+        canvas = page.book.canvas
+        scale = min((page.right - page.left) / canvas.width_mm, room / canvas.height_mm)
+        y += page.picture(card.picture, page.left, y, scale * canvas.width_mm, 90) + 22
+        _ladder(page, page.left, y, 40, 170, card.band)
+        x = page.left + 96
+        for k, fact in enumerate(card.facts):
+            cx, cy = x + (k % 2) * 200, y + 8 + (k // 2) * 34
+            page.text(cx, cy, fact.name, 9, tone=_QUIET)
+            page.text(cx, cy + 14, page.fitted(fact.value, 11.5, 190), 11.5)
+        bottom = y + 8 + ((len(card.facts) + 1) // 2) * 34 + 4
+        bottom = page.wrapped(x, bottom, f"Laying order: {card.zones}", page.right - x, 9.5)
+        for caution in card.cautions:
+            bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, _QUIET)
+
+    return draw
+
+
+def _ladder(page: _Page, x: float, y: float, width: float, height: float, band: tuple[float, float, float]) -> None:
+    """Draw the values the pass may use: true greys, full width inside the band, narrow outside."""
+    pdf, (low, high, ceiling) = page.pdf, band
+    pdf.setFillGray(0.467)
+    pdf.rect(x, page.height - y - height, width, height, stroke=0, fill=1)
+    steps = 20
+    for k in range(steps):
+        l0, l1 = 100 * k / steps, 100 * (k + 1) / steps
+        inside = l1 > low + 0.5 and l0 < high - 0.5
+        wide = width - 8 if inside else width * 0.3
+        pdf.setFillGray(grey_of_lightness((l0 + l1) / 2) / 255)
+        top = y + height * (1 - l1 / 100)
+        pdf.rect(x + (width - wide) / 2, page.height - top - height / steps + 0.8, wide, height / steps - 1.6, stroke=0, fill=1)
+    for value in (low, high):
+        at = y + height * (1 - value / 100)
+        page.text(x + width + 5, at + 3, f"{value:.0f}", 9, "Semibold")
+    at = y + height * (1 - ceiling / 100)
+    pdf.setStrokeGray(0.05)
+    pdf.setLineWidth(1.4)
+    pdf.line(x - 4, page.height - at, x + width + 4, page.height - at)
+    page.text(x, y + height + 12, "L*, line = ceiling", 8, tone=_QUIET)
