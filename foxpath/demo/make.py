@@ -37,23 +37,28 @@ COMBS: tuple[tuple[str, str, tuple[float, float], float], ...] = (
     ("Bib", "bib", (-30, 400), 120),
     ("Bib", "bib", (-190, 330), 130),
     ("Bib", "bib", (190, 340), 130),
+    ("Bib", "bib", (40, 560), 130),
     ("Back and shoulder", "back", (330, 240), 150),
     ("Near ear", "ear", (104, -222), 90),
     ("Far ear", "ear", (-104, -222), 90),
+    ("Near ear", "ear", (262, -130), 80),
+    ("Far ear", "ear", (-262, -130), 80),
     ("Near ear, inside", "ear-hair", (160, -190), 96),
     ("Far ear, inside", "ear-hair", (-160, -190), 96),
-    ("Near ear, inside", "ear-hair", (196, -280), 80),
     ("Forehead", "face", (18, -70), 90),
     ("Forehead", "face", (-18, -70), 90),
     ("Forehead", "face", (140, -60), 80),
     ("Forehead", "face", (-140, -60), 80),
     ("Forehead", "face", (196, 18), 80),
     ("Forehead", "face", (-196, 18), 80),
+    ("Forehead", "face", (104, 50), 50),
+    ("Forehead", "face", (-104, 50), 50),
     ("Near ruff", "face", (120, 150), 90),
     ("Near ruff", "face", (230, 160), 90),
     ("Far ruff", "face", (-120, 150), 90),
     ("Far ruff", "face", (-230, 160), 90),
-    ("Muzzle", "face", (6, 150), 70),
+    ("Muzzle", "face", (4, 150), 70),
+    ("Muzzle", "face", (0, 252), 30),
     ("Muzzle", "face", (58, 180), 22),
     ("Muzzle", "face", (-58, 180), 22),
 )
@@ -69,7 +74,7 @@ def true_stroke(layer: str, root: tuple[float, float], length: float, points: in
 
 def _whisker_combs(side: int) -> list[F64]:
     combs = []
-    for angle in (-0.16, 0.12, 0.36):
+    for angle in (-0.14, 0.3):
         reach = np.array([0.0, 0.5, 1.0]) * 170
         x = side * (58 + reach * np.cos(angle))
         y = 226 + reach * np.sin(angle) + 10 * (reach / 170) ** 2

@@ -149,11 +149,7 @@ def build_up(
     for marks in groups:
         for start in range(0, len(marks.half_mm), slice_size):
             progress.at(laid / max(total, 1))
-            cut = slice(start, start + slice_size)
-            piece = Marks(
-                marks.lines_mm[cut], marks.half_mm[cut], marks.colour[cut], marks.alpha[cut], marks.lightness[cut],
-                marks.hair,
-            )  # fmt: skip
+            piece = marks.first(slice_size, start)
             lay(canvas, [piece], px_per_mm, progress)
             laid += len(piece.half_mm)
             yield laid, total, keep(canvas)

@@ -105,7 +105,7 @@ class Results:
             return self.memo.get(key, lambda: fill(frame.to_grid(zone.shape.outline()), frame.shape))
         return np.asarray(self.labels(project, frame) == index)
 
-    def _mask_key(self, project: Project, index: int, frame: Frame) -> bytes:
+    def mask_key(self, project: Project, index: int, frame: Frame) -> bytes:
         """Return the fingerprint of a zone's mask: it stays the same while its own cells do."""
         key = ("mask key", self._shape_key(project), index, frame)
         return self.memo.get(key, lambda: digest(self.mask(project, index, frame)))
@@ -144,11 +144,12 @@ class Results:
         made: F32 = self.memo.get(key, lambda: frozen(prior_field(frame, np.array(sources).reshape(-1, 2))))
         return made
 
-    def _field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
+    def field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
+        """Return the fingerprint of everything a zone's growth follows from."""
         zone = project.back_to_front()[index]
         combs = tuple(c.points for c in project.combs_of(zone.id))
         sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-        return ("field", self._mask_key(project, index, frame), combs, frame, sources)
+        return ("field", self.mask_key(project, index, frame), combs, frame, sources)
 
     def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
         """Return the growth of one zone, or None when it is hidden by others."""
@@ -162,14 +163,14 @@ class Results:
             combs = [CombStroke(as_array(c.points)) for c in project.combs_of(zone.id)]
             return zone_field(mask, combs, frame, self._guess(project, frame), progress)
 
-        return self.memo.get(self._field_key(project, index, frame), make)
+        return self.memo.get(self.field_key(project, index, frame), make)
 
     def rank(self, project: Project, index: int, progress: Progress = SILENT) -> F32 | None:
         """Return the laying rank of a zone's field, or None for a hidden zone."""
         field = self.field(project, index, progress)
         if field is None:
             return None
-        key = ("rank", self._field_key(project, index, field.frame))
+        key = ("rank", self.field_key(project, index, field.frame))
         return self.memo.get(key, lambda: laying_rank(field, progress))
 
     # Edges ----------------------------------------------------------------------------------------
@@ -227,9 +228,9 @@ class Results:
         mark = plan.mark_of(facts)
         numbers = (plan.role.key, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
         mask = self.mask(project, index, frame)
-        growth_key = self._field_key(project, index, self.growth_frame(project))
+        growth_key = self.field_key(project, index, self.growth_frame(project))
         seed = _seed(project.seed, plan.role.key, zone.id)
-        key = ("marks", numbers, self._mask_key(project, index, frame), growth_key, project.reference.digest, frame, zone.kind, seed)
+        key = ("marks", numbers, self.mask_key(project, index, frame), growth_key, project.reference.digest, frame, zone.kind, seed)
 
         def make() -> Marks:
             progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
@@ -252,7 +253,7 @@ class Results:
         zone = project.back_to_front()[index]
         coat = zone.coat_on(project.canvas)
         brush = min(7.0, 2.5 * coat.length_mm)
-        key = ("home", self._mask_key(project, index, frame), project.reference.digest, frame, zone.kind, brush)
+        key = ("home", self.mask_key(project, index, frame), project.reference.digest, frame, zone.kind, brush)
 
         def make() -> tuple[F32, Lab]:
             room: F32 = frozen(_room(mask, frame))

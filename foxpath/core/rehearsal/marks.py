@@ -46,6 +46,13 @@ class Marks:
         """Return the half width along a mark, as a share of its widest."""
         return hair_profile() if self.hair else dab_profile()
 
+    def first(self, count: int, start: int = 0) -> "Marks":
+        """Return `count` marks from `start` on."""
+        cut = slice(start, start + count)
+        return Marks(
+            self.lines_mm[cut], self.half_mm[cut], self.colour[cut], self.alpha[cut], self.lightness[cut], self.hair
+        )
+
     def area_cm2(self) -> float:
         """Return the summed area of the marks (overlaps count each time)."""
         steps = np.diff(self.lines_mm, axis=1)

@@ -1,0 +1,335 @@
+"""Frozen, callable requests: long work with its inputs captured, for a pool of threads.
+
+Each is called with a `Progress` and returns its result; none touches the window.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from foxpath.core.arrays import F64, U8, Rgb8, frozen
+from foxpath.core.edges import Border, EdgePlan
+from foxpath.core.growth import SURE_ENOUGH, HairGlyphs, ZoneField, draw_doubt, draw_glyphs, place_glyphs, to_rgba8
+from foxpath.core.passes import Finding, PassPlan, ZoneFacts
+from foxpath.core.progress import Progress
+from foxpath.core.reference import acuity_blur_px, greys, poster, squint
+from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
+from foxpath.derive.handout import findings, make_book, zone_numbers
+from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
+from foxpath.derive.results import Results, growing
+from foxpath.document.model import Project, Reference, Zone
+from foxpath.sheets import write_book
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class FieldReading:
+    """What the bench says about a zone's growth.
+
+    Attributes
+    ----------
+    combed : bool
+    sure_share : float
+    unsure_cm2 : float
+    spot : (x, y) or None
+        Middle of the least sure place, reference pixels.
+    """
+
+    combed: bool
+    sure_share: float
+    unsure_cm2: float
+    spot: Point | None
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Readings:
+    """Every number the window shows of a project; zones are counted back to front."""
+
+    project: Project
+    zones: tuple[Zone, ...]
+    numbers: dict[str, int]
+    facts: tuple[ZoneFacts, ...]
+    tags: dict[str, Point]
+    fields: dict[str, FieldReading]
+    edges: tuple[tuple[Border, EdgePlan], ...]
+    passes: tuple[PassPlan, ...]
+    findings: tuple[Finding, ...]
+
+
+def _unsure_spot(field: ZoneField) -> Point | None:
+    """Return the middle of the deepest doubt: the cell furthest from anything sure or outside."""
+    import cv2
+
+    doubt = (field.inside & (field.sure < SURE_ENOUGH)).astype(np.uint8)
+    if not doubt.any():
+        return None
+    depth = cv2.distanceTransform(np.pad(doubt, 1), cv2.DIST_L2, 3)[1:-1, 1:-1]
+    i, j = np.unravel_index(int(np.argmax(depth)), depth.shape)
+    at = field.frame.to_px(np.array([[j + field.column + 0.5, i + field.row + 0.5]]))[0]
+    return float(at[0]), float(at[1])
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """Derive every reading of a project."""
+
+    results: Results
+    project: Project
+
+    def __call__(self, progress: Progress) -> Readings:
+        """Return the readings. Raises `Cancelled`."""
+        results, project = self.results, self.project
+        zones = tuple(project.back_to_front())
+        progress.at(0.05, "reading the zones")
+        facts = results.facts(project)
+        frame = results.map_frame(project)
+        tags: dict[str, Point] = {}
+        for index, zone in enumerate(zones):
+            progress.at(0.1 + 0.2 * index / len(zones), "reading the zones")
+            spot = results.memo.get(
+                ("tag", results.mask_key(project, index, frame)),
+                lambda index=index: _tag_spot(results, project, index),  # type: ignore[misc]
+            )
+            if spot is not None:
+                tags[zone.id] = spot
+        fields: dict[str, FieldReading] = {}
+        for index, zone in growing(project):
+            progress.at(0.3 + 0.5 * index / len(zones), f"filling growth, {zone.name.lower()}")
+            field = results.field(project, index, progress)
+            if field is not None:
+                fields[zone.id] = FieldReading(
+                    field.combed, field.sure_share(), field.unsure_cm2(), _unsure_spot(field)
+                )
+        progress.at(0.85, "grading the edges")
+        edges = tuple(results.edges(project))
+        progress.at(0.95, "planning the passes")
+        return Readings(
+            project,
+            zones,
+            zone_numbers(project),
+            facts,
+            tags,
+            fields,
+            edges,
+            results.passes(project),
+            tuple(findings(results, project, progress)),
+        )
+
+
+def _tag_spot(results: Results, project: Project, index: int) -> Point | None:
+    """Return the middle of the widest place of a zone."""
+    import cv2
+
+    frame = results.growth_frame(project)
+    mask = results.mask(project, index, frame)
+    if not mask.any():
+        return None
+    depth = cv2.distanceTransform(np.pad(mask.astype(np.uint8), 1), cv2.DIST_L2, 5)[1:-1, 1:-1]
+    i, j = np.unravel_index(int(np.argmax(depth)), depth.shape)
+    at = frame.to_px(np.array([[j + 0.5, i + 0.5]]))[0]
+    return float(at[0]), float(at[1])
+
+
+@dataclass(frozen=True, slots=True)
+class Decode:
+    """Decode a reference and halve it until it is small: the levels the picture is shown from."""
+
+    results: Results
+    reference: Reference
+
+    def __call__(self, progress: Progress) -> list[Rgb8]:
+        """Return the picture and its halves, largest first."""
+        import cv2
+
+        progress.at(0.1, "opening the picture")
+        levels = [self.results.picture(self.reference).rgb]
+        while max(levels[-1].shape[:2]) > 900:
+            progress.at(0.6, "opening the picture")
+            height, width = levels[-1].shape[:2]
+            size = (max(1, width // 2), max(1, height // 2))
+            levels.append(frozen(np.asarray(cv2.resize(levels[-1], size, interpolation=cv2.INTER_AREA), np.uint8)))
+        return levels
+
+
+@dataclass(frozen=True, slots=True)
+class Aid:
+    """See a picture as greys, through half-closed eyes, or in a few values."""
+
+    rgb: Rgb8
+    kind: str
+    px_per_mm: float
+    distance_m: float = 3.0
+    steps: int = 5
+
+    def __call__(self, progress: Progress) -> Rgb8:
+        """Return the changed picture."""
+        progress.at(0.1, "looking again")
+        if self.kind == "greys":
+            return greys(self.rgb)
+        if self.kind == "poster":
+            return poster(self.rgb, self.steps)
+        return squint(self.rgb, acuity_blur_px(self.distance_m, self.px_per_mm))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class GrowthOverlay:
+    """Draw the growth for a view of the picture.
+
+    Attributes
+    ----------
+    affine : (2, 3) float64
+        Reference pixels to pixels of the overlay.
+    width, height : int
+    gap_px : float
+        Space between hairs on the screen.
+    doubt : bool
+        Hatch what is unsure.
+    strength : float
+    """
+
+    results: Results
+    project: Project
+    affine: F64
+    width: int
+    height: int
+    gap_px: float = 12.0
+    doubt: bool = True
+    strength: float = 1.0
+
+    def __call__(self, progress: Progress) -> U8:
+        """Return the (height, width, 4) uint8 premultiplied overlay."""
+        results, project = self.results, self.project
+        scale = float(np.sqrt(abs(np.linalg.det(self.affine[:, :2]))))
+        # Steps of the square root of two: hairs are added on zooming in, and not at every pixel of it.
+        px_per_mm = 2 ** (round(2 * np.log2(scale / project.mm_per_px)) / 2)
+        gap_mm = round(float(self.gap_px / px_per_mm), 4)
+        groups: list[HairGlyphs] = []
+        fields: list[ZoneField] = []
+        zones = growing(project)
+        for number, (index, zone) in enumerate(zones):
+            progress.at(number / len(zones), f"filling growth, {zone.name.lower()}")
+            field = results.field(project, index, progress)
+            if field is None:
+                continue
+            fields.append(field)
+            coat = zone.coat_on(project.canvas)
+            key = ("glyphs", results.field_key(project, index, field.frame), coat, gap_mm, index)
+            groups.append(
+                results.memo.get(
+                    key,
+                    lambda field=field, coat=coat, index=index: place_glyphs(field, coat, gap_mm, index),  # type: ignore[misc]
+                )
+            )
+        image = np.zeros((self.height, self.width, 4), np.float32)
+        if self.doubt:
+            draw_doubt(image, fields, self.affine)
+        progress.at(0.9)
+        draw_glyphs(image, groups, self.affine, self.strength)
+        return to_rgba8(image)
+
+
+@dataclass(frozen=True, slots=True)
+class Rehearse:
+    """Rehearse every pass; each is sent as soon as it stands, with its small picture."""
+
+    results: Results
+    project: Project
+    width: int
+    thumbnail: tuple[int, int]
+
+    def __call__(self, progress: Progress, send: Callable[[object], None]) -> list[Rehearsed]:
+        """Return all passes. Raises `Cancelled`."""
+        return rehearse(
+            self.results,
+            self.project,
+            self.width,
+            progress,
+            lambda number, one: send((number, one, small_picture(one.standing.shown(), self.thumbnail))),
+        )
+
+
+def small_picture(rgb: Rgb8, within: tuple[int, int]) -> Rgb8:
+    """Average a picture down to fit within a size."""
+    import cv2
+
+    height, width = rgb.shape[:2]
+    scale = min(within[0] / width, within[1] / height)
+    size = (max(1, round(width * scale)), max(1, round(height * scale)))
+    return np.asarray(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+
+
+@dataclass(frozen=True, slots=True)
+class StandAt:
+    """Paint a pass up to a share of its marks."""
+
+    results: Results
+    project: Project
+    width: int
+    number: int
+    share: float
+
+    def __call__(self, progress: Progress) -> tuple[int, int, Rgb8]:
+        """Return the marks laid, the marks of the pass, and the picture."""
+        before = rehearse(self.results, self.project, self.width, progress)
+        plan = before[self.number].plan
+        columns, rows, px_per_mm = size_for(self.project, self.width)
+        groups = [marks for _, marks in groups_of(self.results, self.project, plan, progress)]
+        total = sum(len(marks.half_mm) for marks in groups)
+        if self.share >= 1:
+            return total, total, before[self.number].standing.shown()
+        canvas = resume(before[self.number - 1].standing) if self.number else bare_canvas(columns, rows)
+        left = round(total * self.share)
+        for marks in groups:
+            if left <= 0:
+                break
+            lay(canvas, [marks.first(left)], px_per_mm, progress)
+            left -= len(marks.half_mm)
+        return round(total * self.share), total, keep(canvas).shown()
+
+
+@dataclass(frozen=True, slots=True)
+class Play:
+    """Paint one pass slice by slice, at a steady pace."""
+
+    results: Results
+    project: Project
+    width: int
+    number: int
+    seconds: float = 5.0
+    steps: int = 60
+
+    def __call__(self, progress: Progress, send: Callable[[object], None]) -> None:
+        """Send (marks laid, marks of the pass, picture) for each slice. Raises `Cancelled`."""
+        import time
+
+        pause = self.seconds / self.steps
+        due = time.monotonic()
+        for laid, total, standing in build_up(
+            self.results, self.project, self.width, self.number, self.steps, progress
+        ):
+            send((laid, total, standing.shown()))
+            due += pause
+            while time.monotonic() < due:
+                progress.at(laid / max(total, 1))
+                time.sleep(min(0.02, max(0.0, due - time.monotonic())))
+
+
+@dataclass(frozen=True, slots=True)
+class PrintSheets:
+    """Write the book of sheets."""
+
+    results: Results
+    project: Project
+    path: Path
+    paper: str
+    width: int = 1400
+
+    def __call__(self, progress: Progress) -> int:
+        """Return the number of pages. Raises `Cancelled` or `AppError`."""
+        rehearsed = rehearse(self.results, self.project, self.width, progress.part(0, 0.8))
+        book = make_book(self.results, self.project, rehearsed, progress.part(0.8, 0.9))
+        progress.at(0.9, "writing the sheets")
+        return write_book(book, self.path, self.paper)

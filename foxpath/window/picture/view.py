@@ -1,0 +1,415 @@
+"""The picture: the reference or the rehearsal, with the open stop's overlay, rulers and gestures."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QEasingCurve, QEvent, QPointF, QRectF, Qt, QTimer, QVariantAnimation, Signal
+from PySide6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QEnterEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from foxpath.core.arrays import F64, U8, Rgb8
+from foxpath.core.frame import Crop
+from foxpath.derive.requests import Aid, GrowthOverlay
+from foxpath.window import draw
+from foxpath.window.picture import rulers
+from foxpath.window.picture.rulers import THICK
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.session import Session
+from foxpath.window.stops.base import Stop
+from foxpath.window.theme import colour
+
+
+def image_of(rgb: U8) -> QImage:
+    """Return an (H, W, 3) RGB or (H, W, 4) premultiplied RGBA array as an image that owns its bytes."""
+    rgb = np.ascontiguousarray(rgb)
+    height, width, depth = rgb.shape
+    kind = QImage.Format.Format_RGB888 if depth == 3 else QImage.Format.Format_RGBA8888_Premultiplied
+    return QImage(rgb.data, width, height, width * depth, kind).copy()
+
+
+@dataclass(slots=True)
+class Overlay:
+    """A drawn growth overlay and the map it was drawn for."""
+
+    image: QImage
+    affine: F64
+
+
+class PictureView(QWidget):
+    """Shows, zooms, pans, and hands gestures to the open stop."""
+
+    pointed = Signal(str)
+    """Words on what lies under the pointer."""
+    dropped = Signal(str)
+    """A file dropped here."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.viewport = Viewport()
+        self.stop: Stop | None = None
+        self.opened = False
+        self._levels: list[QImage] = []
+        self._aided: QImage | None = None
+        self._aid_of: tuple[str, int] = ("plain", 0)
+        self.painting: QImage | None = None
+        self._painting_rgb: Rgb8 | None = None
+        self.overlay: Overlay | None = None
+        self._pan_from: QPointF | None = None
+        self._space = False
+        self.pointer: QPointF | None = None
+        self._ring: tuple[tuple[float, float], float] | None = None
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("the picture")
+        self._overlay_soon = QTimer(self)
+        self._overlay_soon.setSingleShot(True)
+        self._overlay_soon.setInterval(15)
+        self._overlay_soon.timeout.connect(self._draw_overlay)
+        self._flight = QVariantAnimation(self)
+        self._flight.setDuration(320)
+        self._flight.setEasingCurve(QEasingCurve.Type.OutCubic)
+        self._flight.valueChanged.connect(self._fly)
+        self._flight_from = ((0.0, 0.0), 1.0)
+        self._flight_to = ((0.0, 0.0), 1.0)
+        session.picture_ready.connect(self._take_picture)
+
+    # What is shown --------------------------------------------------------------------------------
+
+    def _take_picture(self) -> None:
+        self._levels = [image_of(level) for level in self.session.levels]
+        self._aided = None
+        self.refresh_region(fit=True)
+        self.refresh_aid()
+        self.update()
+
+    def set_stop(self, stop: Stop) -> None:
+        """Show another stop's overlay and hand gestures to it."""
+        self.stop = stop
+        self.overlay = None
+        self.setCursor(stop.cursor)
+        self.refresh_region(fit=self.viewport.fitted)
+        self.refresh_overlay()
+        self.refresh_aid()
+        self.update()
+
+    def refresh_region(self, *, fit: bool) -> None:
+        """Show the whole picture at the stop that crops it, the crop at the others."""
+        project = self.session.project
+        if project is None:
+            return
+        reference = project.reference
+        whole = self.stop is not None and self.stop.shows_whole
+        region = Crop(0, 0, reference.width, reference.height) if whole else project.crop
+        if region != self.viewport.region or fit:
+            self.viewport.region = region
+            self.viewport.fit()
+        self.viewport.mirrored = self.session.chosen.mirrored
+        self.viewport.upside_down = self.session.chosen.upside_down
+        self.update()
+
+    def show_painting(self, rgb: Rgb8 | None) -> None:
+        """Show a rehearsed painting in place of the reference, or the reference again."""
+        self._painting_rgb = rgb
+        self.painting = image_of(rgb) if rgb is not None else None
+        self.refresh_aid()
+        self.update()
+
+    def refresh_aid(self) -> None:
+        """Make the picture as the chosen seeing aid shows it."""
+        chosen, project = self.session.chosen, self.session.project
+        if project is None or chosen.aid == "plain" or not self.session.levels:
+            self._aided = None
+            self._aid_of = ("plain", 0)
+            self.session.runner.cancel("aid")
+            self.update()
+            return
+        if self._painting_rgb is not None and self.painting is not None:
+            rgb, px_per_mm = self._painting_rgb, self._painting_rgb.shape[1] / project.canvas.width_mm
+        else:
+            rgb = next((v for v in self.session.levels if max(v.shape[:2]) <= 2000), self.session.levels[-1])
+            px_per_mm = rgb.shape[1] / project.reference.width / project.mm_per_px
+        of = (chosen.aid, id(rgb))
+        if of == self._aid_of:
+            return
+        self._aid_of = of
+        self.session.runner.start("aid", Aid(rgb, chosen.aid, px_per_mm), self._take_aid)
+
+    def _take_aid(self, rgb: Rgb8) -> None:
+        self._aided = image_of(rgb)
+        self.update()
+
+    # The growth overlay ---------------------------------------------------------------------------
+
+    def refresh_overlay(self) -> None:
+        """Draw the growth again soon, when the open stop shows it."""
+        if self.stop is not None and self.stop.growth_gap > 0 and self.session.project is not None:
+            self._overlay_soon.start()
+        else:
+            self._overlay_soon.stop()
+            self.session.runner.cancel("growth")
+            self.overlay = None
+            self.update()
+
+    def _draw_overlay(self) -> None:
+        project, stop = self.session.project, self.stop
+        if project is None or stop is None or stop.growth_gap <= 0:
+            return
+        ratio = self.devicePixelRatioF()
+        affine = self.viewport.affine() * ratio
+        self._overlay_for = self.viewport.affine()
+        request = GrowthOverlay(
+            self.session.results,
+            project,
+            affine,
+            round(self.width() * ratio),
+            round(self.height() * ratio),
+            stop.growth_gap * ratio,
+            stop.shows_doubt,
+            stop.growth_strength,
+        )
+        self.session.runner.start("growth", request, self._take_overlay)
+
+    def _take_overlay(self, rgba: U8) -> None:
+        image = image_of(rgba)
+        image.setDevicePixelRatio(self.devicePixelRatioF())
+        self.overlay = Overlay(image, self._overlay_for)
+        self.update()
+
+    # Moving about ---------------------------------------------------------------------------------
+
+    def moved(self) -> None:
+        """Redraw after zooming or panning."""
+        self.refresh_overlay()
+        self.update()
+
+    def fit(self) -> None:
+        """Show everything."""
+        self.viewport.fit()
+        self.moved()
+
+    def zoom(self, factor: float) -> None:
+        """Zoom about the middle."""
+        self.viewport.zoom(factor, self.viewport.room.center())
+        self.moved()
+
+    def fly_to(self, point: tuple[float, float], size_px: float = 0.0) -> None:
+        """Fly to a reference pixel so that `size_px` around it fills a third of the view, then ring it."""
+        view = self.viewport
+        scale = view.scale
+        if size_px > 0:
+            scale = max(scale, min(view.room.width(), view.room.height()) / 3 / size_px)
+            scale = min(scale, view.scale * 2.6)
+        self._flight_from = (view.centre, view.scale)
+        self._flight_to = (point, scale)
+        self._ring = (point, 1.0)
+        self._flight.stop()
+        self._flight.setStartValue(0.0)
+        self._flight.setEndValue(1.0)
+        self._flight.start()
+        QTimer.singleShot(1100, self._end_ring)
+
+    def _fly(self, t: float) -> None:
+        (x0, y0), s0 = self._flight_from
+        (x1, y1), s1 = self._flight_to
+        self.viewport.scale = s0 + (s1 - s0) * t
+        self.viewport.show((x0 + (x1 - x0) * t, y0 + (y1 - y0) * t))
+        self.moved()
+
+    def _end_ring(self) -> None:
+        self._ring = None
+        self.update()
+
+    # Events ---------------------------------------------------------------------------------------
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.viewport.resize(QRectF(THICK, THICK, self.width() - THICK, self.height() - THICK))
+        self.moved()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self.session.project is None:
+            return
+        self.viewport.zoom(1.0015 ** event.angleDelta().y(), event.position())
+        self.moved()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        middle = event.button() == Qt.MouseButton.MiddleButton
+        if middle or (self._space and event.button() == Qt.MouseButton.LeftButton):
+            self._pan_from = event.position()
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+            return
+        if self.stop is not None and self.session.project is not None:
+            self.stop.press(self.viewport.to_reference(event.position()), event)
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self.pointer = event.position()
+        if self._pan_from is not None:
+            self.viewport.pan(event.position() - self._pan_from)
+            self._pan_from = event.position()
+            self.moved()
+            return
+        if self.stop is not None and self.session.project is not None:
+            at = self.viewport.to_reference(event.position())
+            if event.buttons() & Qt.MouseButton.LeftButton:
+                self.stop.drag(at, event)
+            else:
+                self.stop.hover(at)
+            self.pointed.emit(self.stop.words_at(at))
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pan_from is not None:
+            self._pan_from = None
+            self.setCursor(self.stop.cursor if self.stop else Qt.CursorShape.ArrowCursor)
+            return
+        if self.stop is not None and self.session.project is not None:
+            self.stop.release(self.viewport.to_reference(event.position()), event)
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if self.stop is not None and self.session.project is not None:
+            self.stop.double_click(self.viewport.to_reference(event.position()), event)
+            self.update()
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self.pointer = None
+        self.pointed.emit("")
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = True
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            return
+        by = {
+            Qt.Key.Key_Left: (60, 0), Qt.Key.Key_Right: (-60, 0), Qt.Key.Key_Up: (0, 60), Qt.Key.Key_Down: (0, -60),
+        }.get(Qt.Key(event.key()))  # fmt: skip
+        if self.stop is not None and self.session.project is not None and self.stop.key(event):
+            self.update()
+        elif by is not None:
+            self.viewport.pan(QPointF(*by))
+            self.moved()
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+            self.setCursor(self.stop.cursor if self.stop else Qt.CursorShape.ArrowCursor)
+            return
+        if self.stop is None or not self.stop.key_up(event):
+            super().keyReleaseEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls() and event.mimeData().urls()[0].isLocalFile():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.dropped.emit(event.mimeData().urls()[0].toLocalFile())
+        event.acceptProposedAction()
+
+    # Painting -------------------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+            p.fillRect(self.rect(), colour("well"))
+            project = self.session.project
+            if project is None:
+                return
+            p.save()
+            p.setClipRect(self.viewport.room)
+            self._paint_picture(p)
+            self._paint_overlay(p)
+            if self.stop is not None:
+                self.stop.paint(p, self.viewport)
+            if self._ring is not None:
+                at = self.viewport.at(self._ring[0])
+                draw.circle(p, at.x(), at.y(), 30, "", "over_dark", 4)
+                draw.circle(p, at.x(), at.y(), 30, "", "russet", 2)
+            p.restore()
+            rulers.paint(p, self.width(), self.height(), self.viewport, project, self.pointer, "plate" if self.opened else "base")
+            if self.hasFocus():
+                p.setPen(QPen(colour("text"), 1.5))
+                p.drawLine(QPointF(THICK, THICK), QPointF(self.width(), THICK))
+
+    def _paint_picture(self, p: QPainter) -> None:
+        project = self.session.project
+        if project is None or not self._levels:
+            box = self.viewport.region_on_screen()
+            p.fillRect(box, colour("#6A6A6A"))
+            draw.over_words(p, box.center().x(), box.center().y(), "opening the picture", "c")
+            return
+        region = self.viewport.region
+        p.save()
+        p.setClipRect(self.viewport.region_on_screen())
+        if self.painting is not None and self.stop is not None and self.stop.shows_painting:
+            image = self._aided if self._aided is not None else self.painting
+            self._place(p, image, project.crop)
+        else:
+            reference = project.reference
+            image = self._aided if self._aided is not None else self._level()
+            self._place(p, image, Crop(0, 0, reference.width, reference.height))
+        p.restore()
+        p.setPen(QPen(colour("#1A1A1A"), 1))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(self.viewport.crop_on_screen(region).adjusted(-0.5, -0.5, 0.5, 0.5))
+
+    def _level(self) -> QImage:
+        """Return the smallest level that still has a pixel for every pixel of the screen."""
+        reference = self.session.project.reference  # type: ignore[union-attr]
+        wanted = self.viewport.scale * self.devicePixelRatioF() * reference.width
+        fitting = [image for image in self._levels if image.width() >= wanted]
+        return fitting[-1] if fitting else self._levels[0]
+
+    def _place(self, p: QPainter, image: QImage, crop: Crop) -> None:
+        """Draw an image over a crop of the reference; only what is seen is scaled."""
+        view = self.viewport
+        kx, ky = image.width() / crop.width, image.height() / crop.height
+        a = view.to_reference(view.room.topLeft())
+        b = view.to_reference(view.room.bottomRight())
+        x0, x1 = sorted((a[0], b[0]))
+        y0, y1 = sorted((a[1], b[1]))
+        x0, x1 = max(x0, crop.x), min(x1, crop.x + crop.width)
+        y0, y1 = max(y0, crop.y), min(y1, crop.y + crop.height)
+        if x1 <= x0 or y1 <= y0:
+            return
+        p.save()
+        p.setTransform(view.transform(), True)
+        source = QRectF((x0 - crop.x) * kx, (y0 - crop.y) * ky, (x1 - x0) * kx, (y1 - y0) * ky)
+        p.drawImage(QRectF(x0, y0, x1 - x0, y1 - y0), image, source)
+        p.restore()
+
+    def _paint_overlay(self, p: QPainter) -> None:
+        if self.overlay is None or self.stop is None or self.stop.growth_gap <= 0:
+            return
+        now, then = self.viewport.affine(), self.overlay.affine
+        if np.allclose(now, then):
+            p.drawImage(QPointF(0, 0), self.overlay.image)
+            return
+        # Drawn for another view: shown moved and scaled until the new one is there.
+        kx, ky = now[0, 0] / then[0, 0], now[1, 1] / then[1, 1]
+        p.save()
+        p.setTransform(QTransform(kx, 0, 0, ky, now[0, 2] - kx * then[0, 2], now[1, 2] - ky * then[1, 2]), True)
+        p.drawImage(QPointF(0, 0), self.overlay.image)
+        p.restore()

@@ -1,0 +1,86 @@
+"""Paintings worked on lately, and the size of the last canvas: a small file in the user's state folder."""
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+
+from foxpath.core.errors import AppError
+from foxpath.core.units import CanvasSize
+from foxpath.document import archive, recovery
+from foxpath.document.model import Project
+
+MOST = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Recent:
+    """A painting that was open: its file and name."""
+
+    path: Path
+    name: str
+
+
+def _file() -> Path:
+    return recovery.folder().parent / "recent.json"
+
+
+def _read() -> dict[str, object]:
+    try:
+        value = json.loads(_file().read_text("utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return value if isinstance(value, dict) else {}
+
+
+def _write(value: dict[str, object]) -> None:
+    try:
+        _file().parent.mkdir(parents=True, exist_ok=True)
+        archive.write_whole(_file(), json.dumps(value, indent=1).encode())
+    except (OSError, AppError):
+        # A list of recent files is a comfort; work goes on without it.
+        return
+
+
+def paintings() -> list[Recent]:
+    """Return the recent paintings that are still there, newest first."""
+    found = []
+    entries = _read().get("paintings")
+    for entry in entries if isinstance(entries, list) else []:
+        if isinstance(entry, dict) and isinstance(entry.get("path"), str) and Path(entry["path"]).is_file():
+            found.append(Recent(Path(entry["path"]), str(entry.get("name", ""))))
+    return found[:MOST]
+
+
+def remember(path: Path, project: Project) -> None:
+    """Put a painting at the top of the list, and keep its canvas size for the next one."""
+    path = path.resolve()
+    entries = [{"path": str(path), "name": project.name}]
+    entries += [{"path": str(one.path), "name": one.name} for one in paintings() if one.path != path]
+    canvas = project.canvas
+    _write(
+        {
+            "paintings": entries[:MOST],
+            "canvas": [canvas.width_mm, canvas.height_mm, canvas.unit],
+            "evening": bool(_read().get("evening")),
+        }
+    )
+
+
+def last_canvas() -> CanvasSize:
+    """Return the size of the last canvas, 50 x 40 cm at first."""
+    value = _read().get("canvas")
+    try:
+        width, height, unit = value  # type: ignore[misc]
+        return CanvasSize(float(width), float(height), "in" if unit == "in" else "cm")
+    except (TypeError, ValueError):
+        return CanvasSize(500, 400, "cm")
+
+
+def evening() -> bool:
+    """Return whether the evening set was in use."""
+    return bool(_read().get("evening"))
+
+
+def remember_evening(*, on: bool) -> None:
+    """Keep the choice of day or evening."""
+    _write({**_read(), "evening": on})

@@ -1,0 +1,283 @@
+"""What the window works on: the project with its history, what is derived, and what is being looked at."""
+
+import contextlib
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from foxpath.core.arrays import Rgb8
+from foxpath.core.errors import AppError
+from foxpath.derive import Memo, Results
+from foxpath.derive.rehearsal import Rehearsed
+from foxpath.derive.requests import Decode, Read, Readings, Rehearse
+from foxpath.document import archive, recovery
+from foxpath.document.history import History
+from foxpath.document.model import Project
+from foxpath.window import recent
+from foxpath.window.runner import Runner
+
+AUTOSAVE_MS = 5000
+"""How long work may lie unsaved in the recovery file; a crash costs less than ten seconds."""
+REHEARSAL_WIDTH = 1500
+
+
+@dataclass(slots=True)
+class Chosen:
+    """What is being looked at; it has no undo.
+
+    Attributes
+    ----------
+    stop : str
+        Key of the open stop.
+    zone, comb, role : str
+        Ids of the chosen zone and comb, key of the chosen pass; empty for none.
+    edge : (front id, back id)
+    aid : str
+        Seeing aid: plain, greys, squint or poster.
+    """
+
+    stop: str = "reference"
+    zone: str = ""
+    comb: str = ""
+    edge: tuple[str, str] = ("", "")
+    role: str = ""
+    aid: str = "plain"
+    mirrored: bool = False
+    upside_down: bool = False
+
+
+@dataclass(slots=True)
+class Rehearsal:
+    """What stands of the rehearsal: the passes done and their small pictures, by role."""
+
+    passes: list[Rehearsed] = field(default_factory=list)
+    small: dict[str, Rgb8] = field(default_factory=dict)
+    complete: bool = False
+
+    def number_of(self, role: str) -> int:
+        """Return the place of a role among the rehearsed passes, -1 when it is not there."""
+        return next((k for k, one in enumerate(self.passes) if one.plan.role.key == role), -1)
+
+
+class Session(QObject):
+    """One project in one window."""
+
+    project_changed = Signal(object, object)
+    """Before and after (None before the first); on the interface's thread, at once with the edit."""
+    readings_changed = Signal()
+    """New readings are there."""
+    chosen_changed = Signal()
+    """Something else is being looked at."""
+    picture_ready = Signal()
+    """The decoded reference is there."""
+    rehearsal_changed = Signal()
+    """A pass more stands, or the rehearsal has gone out of date."""
+    saved_changed = Signal()
+    said = Signal(str, str)
+    """Something to say in the foot: words, and a level ("note" or "must")."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.results = Results(Memo())
+        self.runner = Runner(self)
+        self.history: History | None = None
+        self.path: Path | None = None
+        self.chosen = Chosen()
+        self.readings: Readings | None = None
+        self.levels: list[Rgb8] = []
+        self.rehearsal = Rehearsal()
+        self.thumbnail = (116, 92)
+        self._kept: Project | None = None
+        self._autosave = QTimer(self)
+        self._autosave.setInterval(AUTOSAVE_MS)
+        self._autosave.timeout.connect(self.keep_now)
+        self._rehearse_soon = QTimer(self)
+        self._rehearse_soon.setSingleShot(True)
+        self._rehearse_soon.setInterval(500)
+        self._rehearse_soon.timeout.connect(self._rehearse)
+        self.runner.went_wrong.connect(self._say_wrong)
+
+    # The project ----------------------------------------------------------------------------------
+
+    @property
+    def project(self) -> Project | None:
+        """The present project."""
+        return self.history.present if self.history else None
+
+    @property
+    def saved(self) -> bool:
+        """Whether the present project is on the disk (or there is none)."""
+        return self.history is None or self.history.saved
+
+    def start(self, project: Project, path: Path | None, *, on_disk: bool) -> None:
+        """Take a project as the one worked on; everything about the old one is dropped."""
+        before = self.project
+        self.history = History(project)
+        self.history.mark_saved(project if on_disk else None)
+        self.path = path
+        self.chosen = Chosen(aid=self.chosen.aid)
+        self.readings = None
+        self.levels = []
+        self.rehearsal = Rehearsal()
+        self._kept = project if on_disk else None
+        self._autosave.start()
+        self.runner.start("picture", Decode(self.results, project.reference), self._take_levels, failed=self._say_failed)
+        self.project_changed.emit(before, project)
+        self.chosen_changed.emit()
+        self.saved_changed.emit()
+        self._derive()
+
+    def edit(self, change: Callable[[Project], Project], words: str, merge_key: str = "") -> bool:
+        """Apply an edit; returns whether anything changed. What cannot be done is said in the foot."""
+        if self.history is None:
+            return False
+        before = self.history.present
+        try:
+            after = change(before)
+        except AppError as failure:
+            self.said.emit(str(failure), "must")
+            return False
+        if after is before or after == before:
+            return False
+        self.history.do(after, words, merge_key)
+        self._after_change(before, after)
+        return True
+
+    def undo(self) -> None:
+        """Take the last step back."""
+        self._travel(History.undo, "Undone")
+
+    def redo(self) -> None:
+        """Do the step that was undone again."""
+        self._travel(History.redo, "Done again")
+
+    def _travel(self, go: Callable[[History], str], word: str) -> None:
+        if self.history is None:
+            return
+        before = self.history.present
+        words = go(self.history)
+        if words:
+            self._after_change(before, self.history.present)
+            self.said.emit(f"{word}: {words}", "note")
+
+    def _after_change(self, before: Project, after: Project) -> None:
+        self.project_changed.emit(before, after)
+        self.saved_changed.emit()
+        self._derive()
+
+    # What follows ---------------------------------------------------------------------------------
+
+    def _derive(self) -> None:
+        project = self.project
+        if project is None:
+            return
+        self.runner.start("readings", Read(self.results, project), self._take_readings, failed=self._say_failed)
+        self.rehearsal.complete = False
+        self.rehearsal_changed.emit()
+        self._rehearse_soon.start()
+
+    def _take_readings(self, readings: Readings) -> None:
+        self.readings = readings
+        self.readings_changed.emit()
+
+    def _take_levels(self, levels: list[Rgb8]) -> None:
+        self.levels = levels
+        self.picture_ready.emit()
+
+    def _rehearse(self) -> None:
+        project = self.project
+        if project is None:
+            return
+        request = Rehearse(self.results, project, REHEARSAL_WIDTH, self.thumbnail)
+        self._fresh = Rehearsal()
+        self.runner.start(
+            "rehearsal", request, self._take_rehearsal, part=self._take_pass, failed=self._say_failed
+        )
+
+    def _take_pass(self, value: tuple[int, Rehearsed, Rgb8]) -> None:
+        number, one, small = value
+        self._fresh.passes.append(one)
+        self.rehearsal.small[one.plan.role.key] = small
+        self._fresh.small[one.plan.role.key] = small
+        del self.rehearsal.passes[number:]
+        self.rehearsal.passes.append(one)
+        self.rehearsal_changed.emit()
+
+    def _take_rehearsal(self, passes: list[Rehearsed]) -> None:
+        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True)
+        self.rehearsal_changed.emit()
+
+    def stop_work(self) -> None:
+        """Stop what is being worked out; it starts again with the next change."""
+        for key in ("rehearsal", "play", "sheets"):
+            self.runner.cancel(key)
+
+    # Looking --------------------------------------------------------------------------------------
+
+    def choose(self, **what: Any) -> None:
+        """Look at something else, e.g. ``choose(stop="growth", zone="z4")``."""
+        changed = False
+        for name, value in what.items():
+            if getattr(self.chosen, name) != value:
+                setattr(self.chosen, name, value)
+                changed = True
+        if changed:
+            self.chosen_changed.emit()
+
+    # Keeping --------------------------------------------------------------------------------------
+
+    def save(self, path: Path) -> bool:
+        """Save the project; returns whether it is on the disk."""
+        project = self.project
+        if project is None or self.history is None:
+            return False
+        try:
+            archive.save(project, path)
+        except AppError as failure:
+            self.said.emit(f"Not saved. {failure}", "must")
+            return False
+        self.path = path
+        self.history.mark_saved(project)
+        self._kept = project
+        recovery.forget()
+        recent.remember(path, project)
+        self.saved_changed.emit()
+        self.said.emit(f"Saved {path.name}", "note")
+        return True
+
+    def keep_now(self) -> None:
+        """Write unsaved work to the recovery file when it has changed since."""
+        project = self.project
+        if project is None or self.saved or project is self._kept:
+            return
+        try:
+            recovery.keep(project, str(self.path or ""))
+        except (AppError, OSError):
+            self.said.emit("The recovery copy could not be written. Save your work now.", "must")
+            return
+        self._kept = project
+
+    def forget(self) -> None:
+        """Give unsaved work up on purpose."""
+        self._autosave.stop()
+        with contextlib.suppress(OSError):
+            recovery.forget()
+
+    def close(self) -> None:
+        """Stop every thread."""
+        self._autosave.stop()
+        self._rehearse_soon.stop()
+        self.runner.close()
+
+    def _say_failed(self, words: str) -> None:
+        self.said.emit(words, "must")
+
+    def _say_wrong(self, words: str) -> None:
+        # A defect of ours: the last line says what, the whole goes to the terminal for a report.
+        import sys
+
+        print(words, file=sys.stderr)
+        self.said.emit(f"Something went wrong: {words.strip().splitlines()[-1]}. Save your work.", "must")

@@ -1,0 +1,189 @@
+"""What every stop has in common."""
+
+from typing import Protocol
+
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from foxpath.core.passes import Finding
+from foxpath.core.units import mm_words
+from foxpath.document.model import Zone
+from foxpath.window import draw
+from foxpath.window.bench.rows import FindingRow, Section
+from foxpath.window.picture.rulers import square_name
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.session import Session
+
+Point = tuple[float, float]
+
+
+class Picture(Protocol):
+    """What a stop asks of the picture."""
+
+    viewport: Viewport
+
+    def update(self) -> None: ...
+    def fly_to(self, point: Point, size_px: float = 0.0) -> None: ...
+
+
+class Stop(QObject):
+    """A stop of the trail.
+
+    Class attributes
+    ----------------
+    code, title : str
+    growth_gap : float
+        Space between the growth's hairs on the screen; 0 shows none.
+    shows_whole : bool
+        The whole reference, not only the crop.
+    shows_painting : bool
+        The rehearsal in place of the reference.
+    """
+
+    code = ""
+    title = ""
+    growth_gap = 0.0
+    growth_strength = 1.0
+    shows_doubt = False
+    shows_whole = False
+    shows_painting = False
+    cursor = Qt.CursorShape.CrossCursor
+
+    go_to = Signal(str)
+    """Open another stop."""
+
+    def __init__(self, session: Session, picture: Picture, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.picture = picture
+        self.panel = self.make_panel()
+
+    # The bench ------------------------------------------------------------------------------------
+
+    def make_panel(self) -> QWidget:
+        """Build the panel shown in the bench."""
+        raise NotImplementedError
+
+    def refresh(self) -> None:
+        """Bring the panel up to date with the session."""
+
+    def reading(self) -> str:
+        """Return the stop's line in the trail, short."""
+        return ""
+
+    def state(self) -> draw.State:
+        """Return how far the stop is."""
+        return "no"
+
+    # The picture ----------------------------------------------------------------------------------
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        """Draw the overlay."""
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        """A button went down at a reference pixel."""
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        """The pointer moved with the button down."""
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        """The button went up."""
+
+    def double_click(self, at: Point, event: QMouseEvent) -> None:
+        """A double click."""
+
+    def hover(self, at: Point) -> None:
+        """The pointer moved."""
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Take a key pressed over the picture; returns whether it was one of ours."""
+        return False
+
+    def key_up(self, event: QKeyEvent) -> bool:
+        """Take a key released over the picture."""
+        return False
+
+    def leave(self) -> None:
+        """The stop is closed: half-made gestures are dropped."""
+
+    def show_zone(self, zone_id: str) -> None:
+        """Fly to the heart of this stop's matter in a zone."""
+        readings = self.session.readings
+        if readings is not None and zone_id in readings.tags:
+            self.picture.fly_to(readings.tags[zone_id], 240)
+
+    # Shared pieces --------------------------------------------------------------------------------
+
+    def zone_at(self, at: Point) -> Zone | None:
+        """Return the front-most covering zone under a reference pixel."""
+        project, readings = self.session.project, self.session.readings
+        if project is None or readings is None:
+            return None
+        frame = self.session.results.map_frame(readings.project)
+        labels = self.session.results.labels(readings.project, frame)
+        j = int((at[0] - frame.crop.x) / frame.cell_px)
+        i = int((at[1] - frame.crop.y) / frame.cell_px)
+        if not (0 <= i < frame.rows and 0 <= j < frame.columns) or labels[i, j] < 0:
+            return None
+        return project.zone(readings.zones[labels[i, j]].id)
+
+    def words_at(self, at: Point) -> str:
+        """Say what lies under the pointer, for the foot."""
+        project = self.session.project
+        if project is None:
+            return ""
+        parts = [square_name(project, *at)]
+        zone = self.zone_at(at)
+        if zone is not None:
+            parts += [zone.name.lower(), *self.zone_words(zone, at)]
+        return " · ".join(part for part in parts if part)
+
+    def zone_words(self, zone: Zone, at: Point) -> list[str]:
+        """Say what this stop knows of a zone at a place."""
+        return [zone.kind_of().name]
+
+    def reach(self, pixels: float) -> float:
+        """Return screen pixels as reference pixels."""
+        return pixels / self.picture.viewport.scale
+
+    def mm(self, px: float) -> str:
+        """Write a length in reference pixels as millimetres on the canvas."""
+        project = self.session.project
+        return mm_words(px * project.mm_per_px) if project else ""
+
+
+class FindingList(QWidget):
+    """The findings of one stop under their section head; nothing when there are none."""
+
+    asked = Signal(str, object)
+
+    def __init__(self, where: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.where = where
+        self._layout = QVBoxLayout(self)
+        self._layout.setContentsMargins(0, 0, 0, 0)
+        self._layout.setSpacing(0)
+        self.head = Section("Findings")
+        self._layout.addWidget(self.head)
+        self._rows: list[FindingRow] = []
+        self._shown: list[Finding] | None = None
+
+    def set_findings(self, findings: list[Finding], actions: list[tuple[str, str]]) -> None:
+        """Show the findings of this stop, at most four, worst first."""
+        mine = [one for one in findings if one.where == self.where]
+        if mine == self._shown:
+            return
+        self._shown = mine
+        for row in self._rows:
+            self._layout.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        self._rows = []
+        self.setVisible(bool(mine))
+        self.head.set_words("Findings", str(len(mine)) if len(mine) <= 4 else f"4 of {len(mine)}")
+        for one in mine[:4]:
+            row = FindingRow(one, actions)
+            row.asked.connect(self.asked)
+            self._layout.addWidget(row)
+            self._rows.append(row)

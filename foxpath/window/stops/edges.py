@@ -1,0 +1,282 @@
+"""Stop 4, Edges: how soft every border is, and how wide its transition."""
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPainterPathStroker, QPen
+from PySide6.QtWidgets import QWidget
+
+from foxpath.core.curves import arc_length, nearest_on, resample
+from foxpath.core.edges import GRADES, Border, EdgePlan, Grade, grade_of_width
+from foxpath.core.units import mm_words
+from foxpath.document import edits
+from foxpath.document.model import BARE
+from foxpath.window import draw
+from foxpath.window.bench.bench import panel
+from foxpath.window.bench.controls import Button, Choice, Measure, Scale
+from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.stops.base import Point, Stop
+from foxpath.window.theme import colour
+
+WIDTH = Scale(0.2, 40, mm_words, ratio=True)
+_RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "hard": "under 0.8 mm"}
+
+
+class EdgesStop(Stop):
+    """Every border has a grade by rule; choose one to decide it."""
+
+    code, title = "edges", "Edges"
+    cursor = Qt.CursorShape.PointingHandCursor
+
+    def make_panel(self) -> QWidget:
+        self.next = NextStep("edge")
+        self.next.asked.connect(self._next)
+        self.grades = Rows("edges of each grade")
+        self.grades.chosen.connect(self._first_of)
+        self.empty = Words("Edges lie between zones, and there are not two yet.", 13)
+        self.edge_head = Section("", "plan")
+        self.choice = Choice([(g, g) for g in GRADES], "grade")
+        self.choice.chosen.connect(self._set_grade)
+        self.width = Measure("Width", WIDTH)
+        self.width.changed.connect(self._set_width)
+        self.width.reset.connect(self._clear)
+        self.reason = Words("", 12.5)
+        self.back = Button("Back to the rule")
+        self.back.clicked.connect(self._clear)
+        self.list = Rows("edges, longest first")
+        self.list.chosen.connect(self._choose_key)
+        self.list_head = Section("Every edge", "longest first")
+        return panel(
+            self.next,
+            Section("Grades", "edges"),
+            self.grades,
+            self.empty,
+            self.edge_head,
+            self.choice,
+            self.width,
+            self.reason,
+            self.back,
+            self.list_head,
+            self.list,
+            Section("Say it with a stroke", "on the picture"),
+            Gestures([("edge", "choose a border", "click it"), ("edge", "grade it", "keys 1 to 4")]),
+        )
+
+    # What is there --------------------------------------------------------------------------------
+
+    def _edges(self) -> tuple[tuple[Border, EdgePlan], ...]:
+        return self.session.readings.edges if self.session.readings else ()
+
+    def _ids(self, border: Border) -> tuple[str, str]:
+        zones = self.session.readings.zones  # type: ignore[union-attr]
+        return zones[border.front].id, zones[border.back].id if border.back >= 0 else BARE
+
+    def _names(self, border: Border) -> tuple[str, str]:
+        project = self.session.project
+        front, back = self._ids(border)
+        a, b = (project.zone(front), project.zone(back)) if project else (None, None)
+        return a.name if a else "gone", b.name.lower() if b else "bare canvas"
+
+    def _current(self) -> tuple[Border, EdgePlan] | None:
+        chosen = self.session.chosen.edge
+        return next(((b, plan) for b, plan in self._edges() if self._ids(b) == chosen), None)
+
+    def refresh(self) -> None:
+        edges = self._edges()
+        self.empty.setVisible(not edges)
+        current = self._current()
+        counts = {g: sum(plan.grade == g for _, plan in edges) for g in GRADES}
+        self.grades.set_rows(
+            [Row(g, g, _RANGES[g], str(counts[g]), swatch=g) for g in GRADES], current[1].grade if current else ""
+        )
+        for part in (self.edge_head, self.choice, self.width, self.reason):
+            part.setVisible(current is not None)
+        self.back.setVisible(current is not None and current[1].decided)
+        if current is not None:
+            border, plan = current
+            front, back = self._names(border)
+            self.edge_head.set_words(f"{front} over {back}", "decided" if plan.decided else "by rule")
+            self.choice.set_value(plan.grade)
+            self.width.set_value(plan.width_mm, decided=plan.decided)
+            self.reason.set_words(f"{mm_words(border.length_mm)} long · {plan.reason}")
+        self.list.set_rows(
+            [
+                Row(
+                    "|".join(self._ids(border)),
+                    f"{self._names(border)[0]} over {self._names(border)[1]}",
+                    "",
+                    mm_words(plan.width_mm),
+                    off=not plan.decided,
+                )
+                for border, plan in edges[:40]
+            ],
+            "|".join(self.session.chosen.edge),
+        )
+        self.list.setVisible(bool(edges))
+        self.list_head.setVisible(bool(edges))
+        if not edges:
+            self.next.set_words("Outline two parts", "Edges lie between zones.", "Zones")
+        elif any(plan.decided for _, plan in edges):
+            self.next.set_words("Measure the hair", "Lengths come next.", "Go on")
+        else:
+            self.next.set_words("Look at the longest edges", "All are graded by rule so far.", "Show me")
+
+    def reading(self) -> str:
+        edges = self._edges()
+        if not edges:
+            return "none yet"
+        decided = sum(plan.decided for _, plan in edges)
+        return f"{len(edges)} edges · {decided} decided" if decided else f"{len(edges)} edges · by rule"
+
+    def state(self) -> draw.State:
+        edges = self._edges()
+        if not edges:
+            return "no"
+        return "ready" if any(plan.decided for _, plan in edges) else "begun"
+
+    # Deciding -------------------------------------------------------------------------------------
+
+    def _next(self) -> None:
+        edges = self._edges()
+        if not edges:
+            self.go_to.emit("zones")
+        elif any(plan.decided for _, plan in edges):
+            self.go_to.emit("lengths")
+        else:
+            self._show(edges[0][0])
+
+    def _show(self, border: Border) -> None:
+        self.session.choose(edge=self._ids(border))
+        x, y = border.middle()
+        self.picture.fly_to((float(x), float(y)), 240)
+
+    def _first_of(self, grade: str) -> None:
+        found = next((b for b, plan in self._edges() if plan.grade == grade), None)
+        if found is not None:
+            self._show(found)
+
+    def _choose_key(self, key: str) -> None:
+        front, back = key.split("|")
+        self.session.choose(edge=(front, back))
+
+    def _decide(self, grade: Grade, width_mm: float, merge: str = "") -> None:
+        front, back = self.session.chosen.edge
+        if front:
+            self.session.edit(lambda p: edits.set_edge(p, front, back, grade, width_mm), f"{grade} edge", merge)
+
+    def _set_grade(self, grade: str) -> None:
+        for name, (_, _, usual) in GRADES.items():
+            if name == grade:
+                self._decide(name, usual)
+
+    def _set_width(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        self._decide(grade_of_width(value), value, f"edge width {self.session.chosen.edge}")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
+
+    def _clear(self) -> None:
+        front, back = self.session.chosen.edge
+        self.session.edit(lambda p: edits.clear_edge(p, front, back), "edge back to the rule")
+
+    # The picture ----------------------------------------------------------------------------------
+
+    def _nearest(self, at: Point) -> tuple[Border, EdgePlan] | None:
+        best: tuple[float, tuple[Border, EdgePlan]] | None = None
+        for border, plan in self._edges():
+            half = plan.width_mm / 2 / self.session.project.mm_per_px  # type: ignore[union-attr]
+            for run in border.runs:
+                _, gap, _ = nearest_on(run, np.array(at), closed=False)
+                if gap < max(self.reach(9), half) and (best is None or gap < best[0]):
+                    best = (gap, (border, plan))
+        return best[1] if best else None
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self.session.readings is not None:
+            found = self._nearest(at)
+            self.session.choose(edge=self._ids(found[0]) if found else ("", ""))
+
+    def key(self, event: QKeyEvent) -> bool:
+        digits = (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)
+        if self.session.chosen.edge[0] and event.key() in digits:
+            self._set_grade(list(GRADES)[digits.index(Qt.Key(event.key()))])
+            return True
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.chosen.edge[0]:
+            self._clear()
+            return True
+        if event.key() == Qt.Key.Key_Escape and self.session.chosen.edge[0]:
+            self.session.choose(edge=("", ""))
+            return True
+        return False
+
+    def words_at(self, at: Point) -> str:
+        project = self.session.project
+        if project is None:
+            return ""
+        found = self._nearest(at) if self.session.readings else None
+        if found is None:
+            return super().words_at(at)
+        border, plan = found
+        front, back = self._names(border)
+        fx, fy = project.focal_point
+        away = float(np.hypot(at[0] - fx, at[1] - fy))
+        return f"{front.lower()} over {back} · {plan.grade} {mm_words(plan.width_mm)} · {self.mm(away)} from the focal point"
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        project, readings = self.session.project, self.session.readings
+        if project is None or readings is None:
+            return
+        px_per_mm = view.scale / project.mm_per_px
+        chosen = self.session.chosen.edge
+        for border, plan in sorted(self._edges(), key=lambda pair: self._ids(pair[0]) == chosen):
+            for run in border.runs:
+                self._band(p, view.to_screen(run), plan, px_per_mm, on=self._ids(border) == chosen)
+        for key, at in readings.tags.items():
+            if key in readings.numbers:
+                place = view.at(at)
+                draw.tag(p, place.x(), place.y(), str(readings.numbers[key]), chosen=key in chosen)
+        at = view.at(project.focal_point)
+        draw.focal_point(p, at.x(), at.y())
+        current = self._current()
+        if current is not None:
+            middle = view.at(tuple(current[0].middle()))  # type: ignore[arg-type]
+            draw.over_words(p, middle.x() + 16, middle.y() - 14, f"{current[1].grade} {mm_words(current[1].width_mm)}")
+
+    @staticmethod
+    def _band(p: QPainter, line: np.ndarray, plan: EdgePlan, px_per_mm: float, *, on: bool) -> None:  # type: ignore[type-arg]
+        """Draw a border as a band of its transition's width; the rails are never closer than 3.8 px."""
+        wide = max(plan.width_mm * px_per_mm, 3.8)
+        path = QPainterPath()
+        path.addPolygon(draw.polygon(line))
+        wash = {"lost": 0.10, "soft": 0.18, "firm": 0.14, "hard": 0.0}[plan.grade]
+        tone, strength = ("russet", 0.8) if on else ("over_light", wash)
+        if strength:
+            pen = QPen(colour(tone, strength), wide)
+            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+            pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            p.setPen(pen)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawPath(path)
+        if plan.grade == "hard":
+            draw.cased_path(p, path, 1.8, "russet" if on else "over_light")
+            return
+        if plan.grade == "lost":
+            length = float(arc_length(line)[-1])
+            count = int(length / 7)
+            if count < 2:
+                return
+            at = resample(line, count)
+            step = np.gradient(at, axis=0)
+            normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
+            side = np.array([-0.32, 0.3, -0.06, 0.4, -0.4, 0.1])[np.arange(count) % 6]
+            for x, y in at + normal * (side * wide)[:, None]:
+                draw.circle(p, x, y, 1.9, "over_dark")
+                draw.circle(p, x, y, 1.1, "over_light")
+            return
+        outline = QPainterPathStroker()
+        outline.setWidth(wide)
+        outline.setCapStyle(Qt.PenCapStyle.FlatCap)
+        outline.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        rails = outline.createStroke(path).simplified()
+        draw.cased_path(p, rails, 1.3, "over_light", (9, 5) if plan.grade == "soft" else ())
+
+

@@ -1,0 +1,201 @@
+"""Stop 7, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from foxpath.core.arrays import Rgb8
+from foxpath.core.units import duration_words
+from foxpath.derive.requests import Play, StandAt
+from foxpath.window import draw
+from foxpath.window.bench.bench import panel
+from foxpath.window.bench.controls import Button
+from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
+from foxpath.window.session import REHEARSAL_WIDTH
+from foxpath.window.stops.base import Point, Stop
+
+
+class RehearsalStop(Stop):
+    """Play a pass, scrub in it, hold B for the picture before it, hold R for the reference."""
+
+    code, title = "rehearsal", "Rehearsal"
+    shows_painting = True
+    cursor = Qt.CursorShape.ArrowCursor
+
+    frame = Signal(object)
+    """A picture to show, or None for the pass as it stands."""
+    at_mark = Signal(int, int)
+    """Marks laid so far and marks of the pass."""
+    playing_changed = Signal()
+
+    def make_panel(self) -> QWidget:
+        self.playing = False
+        self._queue: list[str] = []
+        self.next = NextStep("hair")
+        self.next.asked.connect(self.play_all)
+        self.list = Rows("passes as rehearsed")
+        self.list.chosen.connect(self._choose)
+        self.words = Words("", 13)
+        self.sheets = Button("Print sheets")
+        self.totals_head = Section("The whole painting", "")
+        self.totals = Rows("totals")
+        self.again = Button("Another hand")
+        self.again.setToolTip("The same plan, the marks placed afresh")
+        self.again.clicked.connect(self._again)
+        return panel(
+            self.next,
+            Section("Pass by pass", "marks · L*"),
+            self.list,
+            self.words,
+            self.totals_head,
+            self.totals,
+            self.again,
+            self.sheets,
+            Section("Look", "keys"),
+            Gestures(
+                [
+                    ("hair", "play this pass", "P"),
+                    ("frame", "before this pass", "hold B"),
+                    ("outline", "the reference", "hold R"),
+                ]
+            ),
+        )
+
+    def current(self) -> str:
+        """Return the role of the chosen pass, else of the last that stands."""
+        rehearsal = self.session.rehearsal
+        role = self.session.chosen.role
+        if rehearsal.number_of(role) >= 0:
+            return role
+        return rehearsal.passes[-1].plan.role.key if rehearsal.passes else ""
+
+    def refresh(self) -> None:
+        rehearsal = self.session.rehearsal
+        rows = []
+        for number, one in enumerate(rehearsal.passes, 1):
+            values = f"{one.l_min:.0f} to {one.l_max:.0f}" if one.marks else "none"
+            marks = f"{one.marks:,}".replace(",", " ")
+            rows.append(Row(one.plan.role.key, f"{number}  {one.plan.role.name}", marks, values))
+        self.list.set_rows(rows, self.current())
+        total = sum(one.marks for one in rehearsal.passes)
+        minutes = sum(one.plan.minutes for one in rehearsal.passes)
+        self.totals.set_rows(
+            [
+                Row("marks", "Marks", "", f"{total:,}".replace(",", " ")),
+                Row("time", "Painting time, estimated", "", duration_words(minutes) if rehearsal.passes else "none"),
+                Row("area", "Paint laid, overlaps counted", "", f"{sum(o.area_cm2 for o in rehearsal.passes):,.0f} cm²".replace(",", " ")),
+            ],
+            "",
+        )
+        self.words.set_words("" if rehearsal.complete else "Working out the passes; what stands is shown.")
+        if self.playing:
+            self.next.set_words("Playing", "The marks are laid in their order.", "Stop")
+        elif rehearsal.complete:
+            self.next.set_words("Watch it come up", "Every pass in order, darks to highlights.", "Play all")
+        else:
+            self.next.set_words("Working out the passes", "Each shows as soon as it stands.")
+
+    def reading(self) -> str:
+        rehearsal = self.session.rehearsal
+        if not rehearsal.passes:
+            return "not rehearsed"
+        total = sum(one.marks for one in rehearsal.passes)
+        if not rehearsal.complete:
+            return f"to pass {len(rehearsal.passes)}"
+        return f"{total:,} marks".replace(",", " ")
+
+    def state(self) -> draw.State:
+        rehearsal = self.session.rehearsal
+        if not rehearsal.passes:
+            return "no"
+        return "ready" if rehearsal.complete else "begun"
+
+    def _choose(self, role: str) -> None:
+        self.stop()
+        self.session.choose(role=role)
+
+    def _again(self) -> None:
+        from dataclasses import replace
+
+        self.session.edit(lambda p: replace(p, seed=(p.seed + 1) % 2**32), "another hand")
+
+    # Playing --------------------------------------------------------------------------------------
+
+    def play(self, role: str = "") -> None:
+        """Play one pass from its first mark to its last."""
+        self._queue = []
+        self._start(role or self.current())
+
+    def play_all(self) -> None:
+        """Play every pass in order; while playing, stop."""
+        if self.playing:
+            self.stop()
+            return
+        roles = [one.plan.role.key for one in self.session.rehearsal.passes]
+        if roles and self.session.rehearsal.complete:
+            self._queue = roles[1:]
+            self._start(roles[0])
+
+    def _start(self, role: str) -> None:
+        project, number = self.session.project, self.session.rehearsal.number_of(role)
+        if project is None or number < 0 or not self.session.rehearsal.complete:
+            return
+        self.session.choose(role=role)
+        self.playing = True
+        self.playing_changed.emit()
+        request = Play(self.session.results, project, REHEARSAL_WIDTH, number)
+        self.session.runner.start("play", request, self._played, part=self._frame)
+        self.refresh()
+
+    def _frame(self, value: tuple[int, int, Rgb8]) -> None:
+        laid, total, rgb = value
+        self.at_mark.emit(laid, total)
+        self.frame.emit(rgb)
+
+    def _played(self, _: object) -> None:
+        if self._queue:
+            self._start(self._queue.pop(0))
+            return
+        self.stop()
+
+    def stop(self) -> None:
+        """Stop playing and show the pass as it stands."""
+        self._queue = []
+        self.session.runner.cancel("play")
+        if self.playing:
+            self.playing = False
+            self.playing_changed.emit()
+        self.frame.emit(None)
+        self.refresh()
+
+    def scrub(self, share: float) -> None:
+        """Show the chosen pass with a share of its marks laid."""
+        self._queue = []
+        self.session.runner.cancel("play")
+        if self.playing:
+            self.playing = False
+            self.playing_changed.emit()
+        project, number = self.session.project, self.session.rehearsal.number_of(self.current())
+        if project is None or number < 0 or not self.session.rehearsal.complete:
+            return
+        request = StandAt(self.session.results, project, REHEARSAL_WIDTH, number, share)
+        self.session.runner.start("scrub", request, self._frame)
+
+    def leave(self) -> None:
+        self.session.runner.cancel("scrub")
+        self.stop()
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() == Qt.Key.Key_P:
+            if self.playing:
+                self.stop()
+            else:
+                self.play()
+            return True
+        if event.key() == Qt.Key.Key_Escape and self.playing:
+            self.stop()
+            return True
+        return False
+
+    def words_at(self, at: Point) -> str:
+        return super().words_at(at)

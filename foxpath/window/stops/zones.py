@@ -1,0 +1,409 @@
+"""Stop 2, Zones: outline the parts, name them, say what they are and what lies in front."""
+
+import numpy as np
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from foxpath.core.curves import closed_curve, nearest_on, open_curve
+from foxpath.core.zones import KINDS
+from foxpath.document import edits
+from foxpath.document.model import Zone, as_array
+from foxpath.window import draw
+from foxpath.window.bench.bench import panel
+from foxpath.window.bench.controls import Button, Control, Field
+from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles
+from foxpath.window.bench.rows import Row as ListRow
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.theme import colour
+
+
+class KindGrid(Control):
+    """The kinds of zone, each with a swatch of its own marks; arrow keys move the choice."""
+
+    ROW, COLUMNS = 27, 2
+
+    def __init__(self, taken: object) -> None:
+        super().__init__(self.ROW * 8 + 4, "kind of zone")
+        self.kinds = list(KINDS.values())
+        self.value = ""
+        self._taken = taken
+        self._under = -1
+
+    def set_value(self, key: str) -> None:
+        """Show a kind as the chosen one."""
+        self.value = key
+        self.update()
+
+    def _index_at(self, x: float, y: float) -> int:
+        return int(y // self.ROW) * self.COLUMNS + int(x // (self.width() / self.COLUMNS))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._under = self._index_at(event.position().x(), event.position().y())
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._take(self._index_at(event.position().x(), event.position().y()))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        by = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: 2, Qt.Key.Key_Up: -2}.get(Qt.Key(event.key()))
+        keys = [kind.key for kind in self.kinds]
+        if by is None or self.value not in keys:
+            super().keyPressEvent(event)
+            return
+        self._take(keys.index(self.value) + by)
+
+    def _take(self, index: int) -> None:
+        if 0 <= index < len(self.kinds) and self.kinds[index].key != self.value:
+            self.value = self.kinds[index].key
+            self.update()
+            self._taken(self.value)  # type: ignore[operator]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            wide = self.width() / self.COLUMNS
+            for k, kind in enumerate(self.kinds):
+                x, y = (k % self.COLUMNS) * wide, (k // self.COLUMNS) * self.ROW
+                on = kind.key == self.value
+                if self.hovered and k == self._under:
+                    draw.rounded(p, QRectF(x, y + 1, wide - 4, self.ROW - 2), 5, "hover")
+                box = QRectF(x + 6, y + 4, 36, 19)
+                draw.rounded(p, box, 4, "#6B6B6B", "frame")
+                self._marks(p, box, kind.key)
+                if on:
+                    draw.rounded(p, box.adjusted(-2, -2, 2, 2), 5, "", "russet", 2)
+                name = draw.elided(kind.name, wide - 54, 12.5, 700 if on else 400)
+                draw.text(p, x + 50, y + 18, name, 12.5, 700 if on else 400)
+            if self.keyboard_focus():
+                draw.focus_ring(p, QRectF(self.rect()))
+
+    @staticmethod
+    def _marks(p: QPainter, box: QRectF, key: str) -> None:
+        """Draw a handful of the kind's own marks, as long and as crossed as its coat makes them."""
+        coat = KINDS[key].coat
+        rng = np.random.default_rng(len(key) * 7 + ord(key[0]))
+        p.save()
+        p.setClipRect(box.adjusted(1, 1, -1, -1))
+        size = min(22.0, max(3.0, coat.length_mm * 0.55))
+        width = min(5.0, max(1.1, coat.width_mm * 0.9))
+        count = int(min(46, max(6, 560 / (size * width))))
+        for _ in range(count):
+            at = np.array([box.left() + rng.random() * box.width() - size / 3, box.top() + rng.random() * box.height()])
+            angle = np.radians(18 + rng.normal() * coat.spread_deg)
+            curl = 2.6 if key == "curly-fur" else 0.4 * rng.normal()
+            t = np.linspace(0, 1, 8)
+            turn = angle + curl * t
+            steps = np.stack([np.cos(turn), np.sin(turn)], axis=1) * size / 7
+            tone = "#E8E8E8" if rng.random() < 0.62 else "#B4B4B4"
+            draw.stroke(p, at + np.cumsum(steps, axis=0), width, 0.5, tone)
+        p.restore()
+
+
+class ZonesStop(Stop):
+    """Outline by clicking; close on the first point."""
+
+    code, title = "zones", "Zones"
+
+    def make_panel(self) -> QWidget:
+        self.draft: list[Point] = []
+        self._held = -1
+        self._hover: Point | None = None
+        self._point = -1
+        self.next = NextStep("outline")
+        self.next.asked.connect(self._next)
+        self.findings = FindingList("zones")
+        self.findings.asked.connect(self._finding)
+        self.list = Rows("zones, front to back")
+        self.list.chosen.connect(self._choose)
+        self.list_head = Section("Zones", "front to back")
+        self.zone_head = Section("")
+        self.name = Field("name of the zone")
+        self.name.taken.connect(self._rename)
+        self.kinds = KindGrid(self._set_kind)
+        self.depth_head = Section("Depth", "back to front · drag")
+        self.depth = Shingles()
+        self.depth.chosen.connect(self._choose)
+        self.depth.moved.connect(self._set_depth)
+        self.remove = Button("Remove this zone")
+        self.remove.clicked.connect(self._remove)
+        return panel(
+            self.next,
+            self.findings,
+            self.list_head,
+            self.list,
+            self.zone_head,
+            self.name,
+            self.kinds,
+            self.depth_head,
+            self.depth,
+            self.remove,
+            Section("Say it with a stroke", "on the picture"),
+            Gestures(
+                [
+                    ("outline", "outline", "click round it, close on the first"),
+                    ("outline", "move a point", "drag it"),
+                    ("outline", "add a point", "two clicks on the line"),
+                    ("outline", "remove a point", "click it, Delete"),
+                ]
+            ),
+        )
+
+    def refresh(self) -> None:
+        project, readings = self.session.project, self.session.readings
+        if project is None:
+            return
+        numbers = {z.id: str(k) for k, z in enumerate(project.back_to_front(), 1)}
+        areas = {}
+        if readings is not None:
+            areas = {z.id: f.area_cm2 for z, f in zip(readings.zones, readings.facts, strict=True)}
+            self.findings.set_findings(list(readings.findings), [("show", "show me")])
+        zone = project.zone(self.session.chosen.zone)
+        self.list.set_rows(
+            [
+                ListRow(
+                    z.id,
+                    f"{numbers[z.id]}  {z.name}",
+                    z.kind_of().name,
+                    f"{areas[z.id]:.0f} cm²" if z.id in areas else "",
+                )
+                for z in reversed(project.back_to_front())
+            ],
+            self.session.chosen.zone,
+        )
+        self.depth.set_items([(z.id, numbers[z.id]) for z in project.back_to_front()], self.session.chosen.zone)
+        self.depth.setVisible(len(project.zones) > 1)
+        self.depth_head.setVisible(len(project.zones) > 1)
+        for part in (self.zone_head, self.name, self.kinds):
+            part.setVisible(zone is not None)
+        self.remove.setVisible(zone is not None)
+        if zone is not None:
+            self.zone_head.set_words(f"{numbers[zone.id]}  {zone.name}", "kind of zone")
+            self.name.show_words(zone.name)
+            self.kinds.set_value(zone.kind)
+        if self.draft:
+            self.next.set_words(f"{len(self.draft)} points", "Close on the first point, or press Enter.", "Close it")
+        elif len(project.zones) < 2:
+            self.next.set_words("Outline the animal", "Click round a part of the picture.")
+        else:
+            self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
+
+    def reading(self) -> str:
+        project = self.session.project
+        if project is None:
+            return ""
+        return f"{len(project.zones)} zone{'s' if len(project.zones) != 1 else ''}"
+
+    def state(self) -> draw.State:
+        project, readings = self.session.project, self.session.readings
+        if project is None or len(project.zones) < 2:
+            return "no"
+        if readings is not None and any(f.where == "zones" and f.level == "must" for f in readings.findings):
+            return "you"
+        return "ready"
+
+    # The bench ------------------------------------------------------------------------------------
+
+    def _next(self) -> None:
+        if self.draft:
+            self._close()
+        else:
+            self.go_to.emit("growth")
+
+    def _finding(self, key: str, finding: object) -> None:
+        self.show_zone(getattr(finding, "subject", ""))
+
+    def _choose(self, zone_id: str) -> None:
+        self.session.choose(zone=zone_id)
+
+    def _rename(self, words: str) -> None:
+        zone = self.session.chosen.zone
+        self.session.edit(lambda p: edits.change_zone(p, zone, name=words[:120]), f"name {words}")
+
+    def _set_kind(self, key: str) -> None:
+        zone = self.session.chosen.zone
+        self.session.edit(lambda p: edits.change_zone(p, zone, kind=key), f"kind {KINDS[key].name}")
+
+    def _set_depth(self, zone_id: str, rank: int) -> None:
+        self.session.edit(lambda p: edits.set_depth(p, zone_id, rank), "depth")
+
+    def _remove(self) -> None:
+        project = self.session.project
+        zone = project.zone(self.session.chosen.zone) if project else None
+        if zone is not None:
+            self.session.edit(lambda p: edits.remove_zone(p, zone.id), f"remove {zone.name.lower()}")
+            self.session.choose(zone="")
+
+    # Gestures -------------------------------------------------------------------------------------
+
+    def _zone(self) -> Zone | None:
+        project = self.session.project
+        return project.zone(self.session.chosen.zone) if project else None
+
+    def _near_point(self, at: Point) -> int:
+        zone = self._zone()
+        if zone is None or zone.whole:
+            return -1
+        gap = np.hypot(*(as_array(zone.points) - at).T)
+        best = int(np.argmin(gap))
+        return best if gap[best] < self.reach(9) else -1
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.RightButton:
+            self.leave()
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.draft:
+            if len(self.draft) >= 3 and np.hypot(at[0] - self.draft[0][0], at[1] - self.draft[0][1]) < self.reach(11):
+                self._close()
+            else:
+                self.draft.append(at)
+                self.refresh()
+            return
+        self._held = self._point = self._near_point(at)
+        if self._held >= 0:
+            return
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier or self.zone_at(at) is None:
+            self._begin(at)
+            return
+        self._pressed_at = at
+
+    def _begin(self, at: Point) -> None:
+        self.draft = [at]
+        self.session.choose(zone="")
+        self.refresh()
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        if self._held >= 0:
+            zone, index = self.session.chosen.zone, self._held
+            self.session.edit(lambda p: edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}")
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        if self._held >= 0:
+            self._held = -1
+            if self.session.history is not None:
+                self.session.history.seal()
+            return
+        if self.draft or event.button() != Qt.MouseButton.LeftButton:
+            return
+        zone, under = self._zone(), self.zone_at(at)
+        on_line = zone is not None and not zone.whole and self._near_line(zone, at)
+        if under is None or on_line:
+            return
+        if under.whole or (zone is not None and under.id == zone.id):
+            # A click inside the chosen zone, or on the background, begins a new outline there.
+            self._begin(at)
+        else:
+            self.session.choose(zone=under.id)
+
+    def _near_line(self, zone: Zone, at: Point) -> bool:
+        _, gap, _ = nearest_on(closed_curve(as_array(zone.points)), np.array(at), closed=True)
+        return gap < self.reach(8)
+
+    def double_click(self, at: Point, event: QMouseEvent) -> None:
+        if len(self.draft) >= 3:
+            self._close()
+            return
+        zone = self._zone()
+        if zone is None or zone.whole:
+            return
+        per_span = 12
+        index, gap, place = nearest_on(closed_curve(as_array(zone.points), per_span), np.array(at), closed=True)
+        if gap < self.reach(10):
+            after = index // per_span
+            self.session.edit(
+                lambda p: edits.insert_point(p, zone.id, after, (float(place[0]), float(place[1]))), "add a point"
+            )
+            self._point = after + 1
+
+    def hover(self, at: Point) -> None:
+        self._hover = at
+
+    def _close(self) -> None:
+        points, self.draft = np.array(self.draft), []
+        made = ""
+
+        def change(project):  # type: ignore[no-untyped-def]
+            nonlocal made
+            project, made = edits.add_zone(project, f"Part {len(project.zones)}", "short-fur", points)
+            return project
+
+        if self.session.edit(change, "outline a zone"):
+            self.session.choose(zone=made)
+        self.refresh()
+
+    def leave(self) -> None:
+        self.draft = []
+        self._held = self._point = -1
+        self.refresh()
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() == Qt.Key.Key_Escape and self.draft:
+            self.leave()
+            return True
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and len(self.draft) >= 3:
+            self._close()
+            return True
+        if event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            if self.draft:
+                self.draft.pop()
+                self.refresh()
+                return True
+            zone, index = self.session.chosen.zone, self._point
+            if index >= 0:
+                self._point = -1
+                return self.session.edit(lambda p: edits.remove_point(p, zone, index), "remove a point")
+        return False
+
+    def zone_words(self, zone: Zone, at: Point) -> list[str]:
+        readings = self.session.readings
+        words = [zone.kind_of().name]
+        if readings is not None:
+            area = next((f.area_cm2 for z, f in zip(readings.zones, readings.facts, strict=True) if z.id == zone.id), 0)
+            words.append(f"{area:.0f} cm²")
+        return words
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        project, readings = self.session.project, self.session.readings
+        if project is None:
+            return
+        chosen = self.session.chosen.zone
+        for zone in project.zones:
+            if not zone.whole and zone.id != chosen:
+                draw.cased_path(p, self._outline(zone, view), 1.1)
+        zone = project.zone(chosen)
+        if readings is not None:
+            for key, at in readings.tags.items():
+                number = readings.numbers.get(key)
+                if number is not None:
+                    place = view.at(at)
+                    draw.tag(p, place.x(), place.y(), str(number), chosen=key == chosen)
+        if zone is not None and not zone.whole:
+            path = self._outline(zone, view)
+            draw.cased_path(p, path, 3.4)
+            draw.cased_path(p, path, 1.8, "russet")
+            for k, (x, y) in enumerate(view.to_screen(as_array(zone.points))):
+                held = k in (self._held, self._point)
+                draw.circle(p, x, y, 4.8 if held else 3.6, "russet" if held else "over_light", "over_dark", 1.2)
+        if self.draft:
+            self._paint_draft(p, view)
+
+    @staticmethod
+    def _outline(zone: Zone, view: Viewport) -> QPainterPath:
+        path = QPainterPath()
+        path.addPolygon(QPolygonF(draw.polygon(view.to_screen(closed_curve(as_array(zone.points))))))
+        path.closeSubpath()
+        return path
+
+    def _paint_draft(self, p: QPainter, view: Viewport) -> None:
+        points = [*self.draft, self._hover] if self._hover else self.draft
+        if len(points) > 1:
+            draw.cased_path(p, draw.polygon(view.to_screen(open_curve(np.array(points)))), 1.8, "russet")
+        for k, (x, y) in enumerate(view.to_screen(np.array(self.draft))):
+            draw.circle(p, x, y, 5.5 if k == 0 else 3.6, "over_light", "russet" if k == 0 else "over_dark", 1.8)
+        if len(self.draft) >= 3:
+            x, y = view.to_screen(np.array(self.draft[:1]))[0]
+            draw.over_words(p, x + 14, y - 10, "close here")
+        p.setBrush(colour("russet"))
