@@ -215,6 +215,7 @@ def _growth(args: argparse.Namespace) -> int:
     from foxpath.core.frame import Crop, Frame
     from foxpath.core.growth import SURE_ENOUGH
     from foxpath.core.reference import picture_size
+    from foxpath.core.units import percent
     from foxpath.derive.growth_command import growth_of_picture
 
     width, height = picture_size(_bytes(args.image), Path(args.image).name)
@@ -235,7 +236,7 @@ def _growth(args: argparse.Namespace) -> int:
         np.savez_compressed(stream, angle_deg=solved.angle_deg, sure=solved.sure)
     inside = np.isfinite(solved.angle_deg)
     share = float((solved.sure[inside] >= SURE_ENOUGH).mean())
-    print(f"{out}: {int(inside.sum())} pixels, {len(combs)} combs, {share:.0%} sure")
+    print(f"{out}: {int(inside.sum())} pixels, {len(combs)} combs, {percent(share)} sure")
     return EXIT_DONE
 
 

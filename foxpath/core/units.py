@@ -90,6 +90,11 @@ def mm_words(value_mm: float) -> str:
     return f"{_plain(value_mm / 10)} cm"
 
 
+def percent(share: float) -> str:
+    """Write a share (0..1) as whole percent, e.g. ``"86 %"``."""
+    return f"{share * 100:.0f} %"
+
+
 def duration_words(minutes: float) -> str:
     """Write a time as ``"40 min"`` or ``"1 h 50"``, to five minutes."""
     total = max(5, round(minutes / 5) * 5)

@@ -37,7 +37,7 @@ COMBS: tuple[tuple[str, str, tuple[float, float], float], ...] = (
     ("Bib", "bib", (-30, 400), 120),
     ("Bib", "bib", (-190, 330), 130),
     ("Bib", "bib", (190, 340), 130),
-    ("Bib", "bib", (40, 560), 130),
+    ("Bib", "bib", (40, 500), 110),
     ("Back and shoulder", "back", (330, 240), 150),
     ("Near ear", "ear", (104, -222), 90),
     ("Far ear", "ear", (-104, -222), 90),

@@ -10,7 +10,7 @@ from foxpath.core.curves import closed_curve
 from foxpath.core.growth import SURE_ENOUGH, place_glyphs
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
-from foxpath.core.units import duration_words, mm_words
+from foxpath.core.units import duration_words, mm_words, percent
 from foxpath.derive.rehearsal import Rehearsed, rehearse
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -71,7 +71,7 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
                 Finding(
                     "look",
                     f"{zone.name} is unsure over {field.unsure_cm2():.0f} cm².",
-                    f"{1 - field.sure_share():.0%} lies far from every comb · comb it there",
+                    f"{percent(1 - field.sure_share())} far from every comb · comb it",
                     "growth",
                     zone.id,
                 )
@@ -92,9 +92,9 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
         Fact("brush", f"up to {mm_words(plan.brush_mm)} wide"),
         Fact("marks", f"{marks:,} · {lengths} long".replace(",", " ")),
         Fact("spread", spread),
-        Fact("coverage", f"{plan.coverage:.0%} where it belongs"),
+        Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
         Fact("beneath", plan.role.beneath),
-        Fact("oil", f"{plan.role.fat:.0%} of the way from lean to fat"),
+        Fact("oil", f"{percent(plan.role.fat)} of the way from lean to fat"),
     )
 
 

@@ -13,7 +13,7 @@ from foxpath.core.growth import CombStroke, ZoneField, laying_rank, prior_field,
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
-from foxpath.core.rehearsal.marks import Marks, Study, make_study, own_colours, pass_marks
+from foxpath.core.rehearsal.marks import Marks, Study, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
 from foxpath.derive.memo import Memo
 from foxpath.document.model import BARE, Project, Reference, Zone, as_array
@@ -253,11 +253,15 @@ class Results:
         zone = project.back_to_front()[index]
         coat = zone.coat_on(project.canvas)
         brush = min(7.0, 2.5 * coat.length_mm)
-        key = ("home", self.mask_key(project, index, frame), project.reference.digest, frame, zone.kind, brush)
+        # Only a zone without hair, and a wide one, is hung over by others.
+        lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair and z.kind_of().cover]
+        broad = not zone.kind_of().hair and brush > 4
+        overhang = round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
+        key = ("home", self.mask_key(project, index, frame), project.reference.digest, frame, brush, overhang)
 
         def make() -> tuple[F32, Lab]:
             room: F32 = frozen(_room(mask, frame))
-            return room, own_colours(self.study(project), mask, room, zone.kind_of().hair, brush)
+            return room, own_colours(self.study(project), mask, room, brush, overhang)
 
         return self.memo.get(key, make)
 
@@ -276,7 +280,8 @@ class Results:
             field = _flat_field(self.growth_frame(project))
             study = self.study(project)
             area = project.canvas.area_cm2
-            return pass_marks(plan, kind, mark, whole, room, field, None, study, study.local, area, seed)
+            strokes = pass_marks(plan, kind, mark, whole, room, field, None, study, study.local, area, seed)
+            return wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes)
 
         return key, self.memo.get(key, make)
 

@@ -16,7 +16,7 @@ from foxpath import fonts
 from foxpath.core.arrays import F32, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
-from foxpath.core.units import CanvasSize
+from foxpath.core.units import CanvasSize, percent
 from foxpath.sheets.pictures import write_file
 
 MM = 72 / 25.4
@@ -301,7 +301,7 @@ def _reference_page(page: _Page) -> None:
     step = _grid(page, x, y, scale)
     size = f"{step / 10:g} cm" if book.canvas.unit == "cm" else f"{step / 25.4:g} in"
     y += height + 20
-    page.text(page.left, y, f"Squares of {size} on the canvas · printed at {scale / MM:.0%} of true size", 10, tone=_QUIET)
+    page.text(page.left, y, f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size", 10, tone=_QUIET)
     y += 22
     page.text(page.left, y, "To transfer", 11, "Bold")
     page.wrapped(

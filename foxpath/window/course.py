@@ -10,12 +10,13 @@ from foxpath.core.passes import Finding, PassPlan
 from foxpath.core.units import duration_words
 from foxpath.window import draw
 from foxpath.window.picture.view import image_of
+from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
 
 TALL, SHORT = 108, 78
 
 
-class Course(QWidget):
+class Course(Focusable):
     """A row of passes; arrow keys move along it."""
 
     chosen = Signal(str)
@@ -33,7 +34,6 @@ class Course(QWidget):
         self._under = -1
         self._images: dict[int, object] = {}
         self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("the course of passes")
 
     def set_course(
@@ -112,7 +112,7 @@ class Course(QWidget):
             hidden = len(self.plans) - last
             if hidden > 0:
                 draw.text(p, self.width() - 6, 14, f"{hidden} more", 12, 400, "quiet", "r")
-            if self.hasFocus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()).adjusted(1, 1, -1, -2))
 
     def _plate(self, p: QPainter, opened: int) -> None:

@@ -5,12 +5,13 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from foxpath.window import draw
+from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
 
 TALL = 26
 
 
-class Foot(QWidget):
+class Foot(Focusable):
     """One line of words, the scale at the right."""
 
     stop_asked = Signal()
@@ -27,7 +28,6 @@ class Foot(QWidget):
         self.laid, self.total = 0, 0
         self.hint = ""
         self.setFixedHeight(TALL)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("foot and player")
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
@@ -122,7 +122,7 @@ class Foot(QWidget):
             else:
                 words = self.pointed
             draw.text(p, x, 17.5, draw.elided(words, end - x - 16, 13), 13)
-            if self.hasFocus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()), 4)
 
     def _paint_player(self, p: QPainter) -> None:

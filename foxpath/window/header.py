@@ -5,6 +5,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from foxpath.window import draw
+from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
 
 AIDS = (
@@ -17,7 +18,7 @@ AIDS = (
 )
 
 
-class Header(QWidget):
+class Header(Focusable):
     """Slim; the aids are also on keys."""
 
     aid_chosen = Signal(str)
@@ -33,7 +34,6 @@ class Header(QWidget):
         self._focus = 0
         self.setFixedHeight(40)
         self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("seeing aids")
 
     def set_words(self, title: str, note: str, on: set[str]) -> None:
@@ -94,7 +94,7 @@ class Header(QWidget):
                 draw.rounded(p, box, 6, "hover")
             draw.text(p, text_at, 25, shown, 13, 600 if on else 400, "text" if on else "quiet")
             draw.lens(p, x, 20, key, on=on)
-            if self.hasFocus() and index == self._focus:
+            if self.ring_shown() and index == self._focus:
                 draw.focus_ring(p, box)
             self._boxes.append((key, box))
             x -= 26 if not self.small else 22

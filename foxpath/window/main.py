@@ -3,13 +3,13 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QMenu, QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError, PictureError
-from foxpath.core.units import mm_words, parse_size
+from foxpath.core.units import parse_size
 from foxpath.demo import demo_project
 from foxpath.derive.requests import PrintSheets
 from foxpath.document import archive, edits, recovery
@@ -80,6 +80,7 @@ class MainWindow(QMainWindow):
         ):
             self.setTabOrder(first, second)
         self.resize(1280, 800)
+        self.picture.setFocus()
         self.refresh()
 
     # Building -------------------------------------------------------------------------------------
@@ -101,6 +102,7 @@ class MainWindow(QMainWindow):
         self.course.chosen.connect(self._choose_pass)
         self.picture.pointed.connect(self.foot.point)
         self.picture.dropped.connect(self.open_path)
+        self.picture.view_moved.connect(self._refresh_player)
         self.foot.stop_asked.connect(self._stop_work)
         self.begin.open_asked.connect(self.ask_picture)
         self.begin.painting_asked.connect(self.open_path)
@@ -325,6 +327,7 @@ class MainWindow(QMainWindow):
             self.rehearsal.stop()
         if self.stop.shows_painting:
             self.stop.refresh()
+            self.bench.set_words(self.stop.title, self.stop.reading())
         self._refresh_trail()
         self._refresh_course()
         self._show_standing()
@@ -697,11 +700,3 @@ class MainWindow(QMainWindow):
     def _close_now(self) -> None:
         self._closing = True
         self.close()
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        return super().eventFilter(watched, event)
-
-    def hint_scale(self) -> str:
-        """Return the scale in words."""
-        project = self.session.project
-        return mm_words(project.mm_per_px) if project else ""

@@ -111,7 +111,8 @@ def style_sheet() -> str:
         padding: 3px 8px; font-size: 14px; selection-background-color: {t.russet_plate};
         selection-color: {t.on_russet}; }}
     QLineEdit:focus {{ border: 2px solid {t.text}; padding: 2px 7px; }}
-    QScrollArea {{ background: transparent; border: none; }}
+    QScrollArea {{ border: none; }}
+    QScrollArea, QScrollArea > QWidget, QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 8px; margin: 2px; }}
     QScrollBar::handle:vertical {{ background: {t.dim}; border-radius: 2px; min-height: 40px; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{

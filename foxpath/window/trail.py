@@ -9,12 +9,13 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import open_curve
 from foxpath.window import draw
+from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
 
 WIDE, NARROW = 180, 100
 
 
-class Trail(QWidget):
+class Trail(Focusable):
     """Names, readings and states of the stops."""
 
     chosen = Signal(str)
@@ -28,7 +29,6 @@ class Trail(QWidget):
         self.narrow = False
         self._under = -1
         self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("the trail of stops")
 
     def set_readings(self, readings: dict[str, tuple[str, draw.State]], current: str) -> None:
@@ -39,7 +39,7 @@ class Trail(QWidget):
 
     def _spots(self) -> list[tuple[float, float]]:
         count = len(self.stops)
-        top, pitch = 84.0, min(78.0, (self.height() - 84 - 40) / max(1, count - 1))
+        top, pitch = 84.0, min(104.0, (self.height() - 84 - 64) / max(1, count - 1))
         if self.narrow:
             return [(15 + 4 * math.sin(1.15 * k + 0.9), top + pitch * k) for k in range(count)]
         return [(27 + 8 * math.sin(1.15 * k + 0.9), top + pitch * k) for k in range(count)]
@@ -89,7 +89,7 @@ class Trail(QWidget):
             draw.text(p, 38 if self.narrow else 50, 27, "Fox Path", 14 if self.narrow else 17, 700)
             for k, (key, name) in enumerate(self.stops):
                 self._stop(p, k, key, name, spots[k], chosen=k == now)
-            if self.hasFocus():
+            if self.ring_shown():
                 half = 24.0
                 draw.focus_ring(p, QRectF(10, spots[now][1] - half + 2, self.width() - 16, 2 * half - 4))
 

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from foxpath.core.units import percent
 from foxpath.core.passes.plan import PassPlan
 
 Level = Literal["must", "look", "note"]
@@ -70,7 +71,7 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                 Finding(
                     "must",
                     f"{upper.role.name} is leaner than {lower.role.name} below it.",
-                    f"oil {upper.role.fat:.0%} over {lower.role.fat:.0%} · lean over fat may crack: paint it earlier",
+                    f"oil {percent(upper.role.fat)} over {percent(lower.role.fat)} · lean over fat may crack: paint it earlier",
                     "passes",
                     upper.role.key,
                 )

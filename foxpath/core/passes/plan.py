@@ -292,9 +292,9 @@ def plan_passes(
 def _minutes(role: Role, counts: Sequence[int], marks: Sequence[Coat]) -> float:
     """Estimate painting time: a long mark takes longer, a hand lays several hairs in one breath.
 
-    A default pace, until the painter's own is known: 0.35 s and 4 ms a millimetre for each mark, of
-    which a rake or a split brush lays a few at once in the coat passes.
+    A default pace, until the painter's own is known: 0.9 s and 10 ms a millimetre for each mark, of
+    which a rake or a split brush lays three at once in the coat passes.
     """
-    at_once = 1.0 if role.block_in else 5.0
-    seconds = sum(n * (0.35 + 0.004 * mark.length_mm) for n, mark in zip(counts, marks, strict=True))
+    at_once = 1.0 if role.block_in else 3.0
+    seconds = sum(n * (0.9 + 0.01 * mark.length_mm) for n, mark in zip(counts, marks, strict=True))
     return 10 + seconds / 60 / at_once

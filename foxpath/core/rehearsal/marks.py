@@ -84,11 +84,11 @@ def make_study(lab: Lab, frame: Frame, hair_mm: float = 9.0) -> Study:
     return Study(frame, frozen(lab), frozen(np.asarray(cv2.GaussianBlur(lab, (0, 0), sigma), dtype=np.float32)))
 
 
-def own_colours(study: Study, mask: Bool, room_mm: F32, hair: bool, brush_mm: float = 7.0) -> Lab:
+def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhang_mm: float) -> Lab:
     """Average the reference over a broad brush within one zone only.
 
-    What lies beyond the border does not bleed in; in a zone without hair neither does the neighbour's
-    hair that hangs over it, because cells near the border count little.
+    What lies beyond the border does not bleed in. Nor does the neighbour's hair that hangs over it by up to
+    `overhang_mm`: cells that near the border count for nothing, and are filled from further in.
     """
     import cv2
 
@@ -97,16 +97,29 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, hair: bool, brush_mm: fl
         return study.fine
     window = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
     weight = mask[window].astype(np.float32)
-    if not hair and brush_mm > 4:
-        weight = weight * np.clip(room_mm[window] / 12, 0.01, 1) ** 2
+    if overhang_mm > 0:
+        weight = weight * np.clip((room_mm[window] - 0.7 * overhang_mm) / (0.5 * overhang_mm), 0, 1)
     sigma = max(0.6, brush_mm / 2 / study.frame.cell_mm)
+    colours = study.fine[window] * weight[..., None]
 
-    def blurred(values: F32) -> F32:
-        return np.asarray(cv2.GaussianBlur(values, (0, 0), sigma), dtype=np.float32)
+    def averaged(cells: float) -> tuple[Lab, F32]:
+        # A wide average is taken on a coarser grid: it has no detail to lose.
+        step = max(1, int(cells / 6))
+        size = (max(1, weight.shape[1] // step), max(1, weight.shape[0] // step))
 
-    total = np.maximum(blurred(weight), 1e-4)[..., None]
+        def blur(values: F32) -> F32:
+            small = cv2.resize(values, size, interpolation=cv2.INTER_AREA) if step > 1 else values
+            small = cv2.GaussianBlur(small, (0, 0), cells / step)
+            full = (weight.shape[1], weight.shape[0])
+            return np.asarray(cv2.resize(small, full) if step > 1 else small, dtype=np.float32)
+
+        return blur(colours), blur(weight)
+
+    near, near_weight = averaged(sigma)
+    far, far_weight = averaged(8 * sigma)
+    base = far / np.maximum(far_weight, 1e-4)[..., None]
     out = study.fine.copy()
-    out[window] = blurred(study.fine[window] * weight[..., None]) / total
+    out[window] = (near + 0.03 * base) / (near_weight + 0.03)[..., None]
     home: Lab = frozen(out)
     return home
 
@@ -301,6 +314,25 @@ def pass_marks(
         frozen(alpha),
         frozen(lightness[order]),
         kind.hair and not plan.role.block_in,
+    )
+
+
+def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> Marks:
+    """Return a ground's strokes over a first thin wash: level strokes side by side, so that no canvas stays bare."""
+    if not len(strokes.half_mm):
+        return strokes
+    count = max(1, int(np.ceil(height_mm / (0.75 * brush_mm))))
+    y = (np.arange(count) + 0.5) * height_mm / count
+    x = np.linspace(-brush_mm, width_mm + brush_mm, strokes.lines_mm.shape[1])
+    lines = np.stack(np.broadcast_arrays(x[None, :], y[:, None]), axis=-1).astype(np.float32)
+    pick = np.arange(count) % len(strokes.half_mm)
+    return Marks(
+        frozen(np.concatenate([lines, strokes.lines_mm])),
+        frozen(np.concatenate([np.full(count, 0.62 * brush_mm, np.float32), strokes.half_mm])),
+        frozen(np.concatenate([strokes.colour[pick], strokes.colour])),
+        frozen(np.concatenate([np.ones(count, np.float32), strokes.alpha])),
+        frozen(np.concatenate([strokes.lightness[pick], strokes.lightness])),
+        strokes.hair,
     )
 
 

@@ -58,6 +58,8 @@ class Kind:
         How hard its borders tend to be, 0 (lost) to 1 (hard).
     reason : str
         Why its borders tend to be so.
+    short : str
+        A name for a narrow place; empty for the whole name.
     """
 
     key: str
@@ -67,6 +69,7 @@ class Kind:
     cover: bool = True
     edge: float = 0.4
     reason: str = "fur gives way softly"
+    short: str = ""
 
 
 KINDS: dict[str, Kind] = {
@@ -74,18 +77,18 @@ KINDS: dict[str, Kind] = {
     for kind in (
         Kind("short-fur", "short fur", Coat(9, 0.65, 9, 1.5, 0.02), edge=0.45, reason="short fur keeps its border"),
         Kind("long-fur", "long fur", Coat(26, 0.85, 12, 3.0, 0.04), edge=0.35, reason="long hair breaks the border"),
-        Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08), edge=0.35),
-        Kind("matted-fur", "wet or matted", Coat(20, 1.6, 8, 7.0, 0.03), edge=0.45),
+        Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08), edge=0.35, short="curly"),
+        Kind("matted-fur", "wet or matted", Coat(20, 1.6, 8, 7.0, 0.03), edge=0.45, short="wet, matted"),
         Kind("skin", "bare skin", Coat(6, 1.6, 25, 0, 0), hair=False, edge=0.7, reason="bare skin has a clear rim"),
         Kind("eye", "eye", Coat(2.6, 0.6, 30, 0, 0), hair=False, edge=0.95, reason="the eye holds the sharpest edge"),
-        Kind("horn", "beak, horn or claw", Coat(12, 1.4, 8, 0, 0), hair=False, edge=0.85, reason="horn is hard"),
-        Kind("contour-feather", "contour feathers", Coat(12, 2.2, 10, 4.0, 0.02), edge=0.5),
+        Kind("horn", "beak, horn or claw", Coat(12, 1.4, 8, 0, 0), hair=False, edge=0.85, reason="horn is hard", short="beak, claw"),
+        Kind("contour-feather", "contour feathers", Coat(12, 2.2, 10, 4.0, 0.02), edge=0.5, short="contour"),
         Kind("down", "down", Coat(10, 0.7, 40, 3.0, 0.15), edge=0.15, reason="down melts into the air"),
-        Kind("covert", "wing coverts", Coat(18, 3.0, 7, 6.0, 0.01), edge=0.6),
-        Kind("flight-feather", "flight feathers", Coat(60, 3.2, 4, 9.0, 0.01), edge=0.75),
+        Kind("covert", "wing coverts", Coat(18, 3.0, 7, 6.0, 0.01), edge=0.6, short="coverts"),
+        Kind("flight-feather", "flight feathers", Coat(60, 3.2, 4, 9.0, 0.01), edge=0.75, short="flight"),
         Kind("whisker", "whiskers", Coat(72, 0.7, 6, 0, 0.05), cover=False, edge=0.8, reason="whiskers are drawn last"),
         Kind("background", "background", Coat(34, 9, 70, 0, 0), hair=False, edge=0.1, reason="what lies back is soft"),
-        Kind("cover", "cover in front", Coat(50, 1.8, 14, 6, 0.06), edge=0.5, reason="what lies in front is clearer"),
+        Kind("cover", "cover in front", Coat(50, 1.8, 14, 6, 0.06), edge=0.5, reason="what lies in front is clearer", short="cover"),
         Kind("shadow", "cast shadow", Coat(24, 6, 40, 0, 0), hair=False, edge=0.15, reason="shadow edges are soft"),
         Kind("other", "other", Coat(16, 2.0, 20, 0, 0), hair=False, edge=0.5, reason="no rule for this kind"),
     )

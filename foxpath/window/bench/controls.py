@@ -6,22 +6,22 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
 from foxpath.window import draw
-from foxpath.window.theme import colour, font, theme
+from foxpath.window.focus import Focusable
+from foxpath.window.theme import colour, font
 
 _ACTIVATE = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
 
 
-class Control(QWidget):
+class Control(Focusable):
     """A thing that can be pointed at, focused and pressed."""
 
     def __init__(self, height: int, name: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(height)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
         self.hovered = False
@@ -38,18 +38,6 @@ class Control(QWidget):
         self.hovered = False
         self.update()
         super().leaveEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        self.update()
-        super().focusInEvent(event)
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        self.update()
-        super().focusOutEvent(event)
-
-    def keyboard_focus(self) -> bool:
-        """Tell whether the focus ring is to be drawn."""
-        return self.hasFocus()
 
 
 class Button(Control):
@@ -102,7 +90,7 @@ class Button(Control):
                 fill = "sunk" if self.pressed else "hover" if self.hovered else "raised"
                 draw.rounded(p, box, 6, fill, "dim" if self.hovered else "line")
                 tone = "text"
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()), 8)
             draw.text(p, self.width() / 2, self.height() / 2 + 4.6, self.words, 13, 600, tone, "c")
 
@@ -137,7 +125,7 @@ class Link(Control):
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
             if self.hovered:
                 draw.rounded(p, QRectF(self.rect()), 6, "hover")
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
             x, y = 4.0, self.height() / 2 + 4.6
             if self.spot:
@@ -207,7 +195,7 @@ class Choice(Control):
                     draw.rounded(p, cell.adjusted(1, 1, -1, -1), 5, "hover")
                 tone = "text" if on else "quiet"
                 draw.text(p, cell.center().x(), cell.center().y() + 4.6, words, 13, 700 if on else 400, tone, "c")
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()), 8)
 
 
@@ -370,7 +358,7 @@ class Measure(Control):
             draw.rounded(p, QRectF(left + width * share - 3, middle - 8, 6, 16), 3, knob)
             tone = "text" if self.decided else "quiet"
             draw.text(p, self.width() - 6, middle + 4.6, self.scale.words(self.value), 14, 500, tone, "r")
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
 
@@ -450,10 +438,6 @@ class YesNo(Control):
                 t = np.linspace(0, 1, 12)
                 draw.stroke(p, np.stack([10 + 22 * t, middle - 3 * np.sin(t * 2.4)], axis=1), 4.4, 1, "text")
             draw.text(p, 42, middle + 4.6, self.words[self.on], 13, 600 if self.on else 400)
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
-
-def is_evening() -> bool:
-    """Tell whether the evening set is in use."""
-    return theme().name == "evening"

@@ -231,12 +231,12 @@ class FindingRow(QWidget):
         width = self.width() - 36
         lines = draw.lines_of(self.finding.says, width, 14, 500)
         why = draw.lines_of(self.finding.why, width, 12)
-        y = 10 + 18 * len(lines) + 16 * len(why)
+        y = 6 + 18 * len(lines) + 16 * len(why)
         x = 26
         for link in self._links:
             link.setGeometry(x, y, link.sizeHint().width(), 24)
             x += link.sizeHint().width() + 6
-        self.setFixedHeight(y + (30 if self._links else 8))
+        self.setFixedHeight(y + (28 if self._links else 8))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         with QPainter(self) as p:
@@ -315,7 +315,7 @@ class Rows(Control):
                 elif self.hovered and k == self._under:
                     draw.rounded(p, box, 5, "hover")
                 self._row(p, row, box)
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
     def _row(self, p: QPainter, row: Row, box: QRectF) -> None:
@@ -474,5 +474,5 @@ class Shingles(Control):
                     p.setBrush(colour("russet"))
                     middle = x + pitch / 2 + 1
                     p.drawPolygon(draw.polygon(np.array([[middle - 5, 53], [middle + 5, 53], [middle, 46]])))
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))

@@ -55,6 +55,8 @@ class PictureView(QWidget):
     """Words on what lies under the pointer."""
     dropped = Signal(str)
     """A file dropped here."""
+    view_moved = Signal()
+    """Zoomed or panned."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -197,6 +199,7 @@ class PictureView(QWidget):
         """Redraw after zooming or panning."""
         self.refresh_overlay()
         self.update()
+        self.view_moved.emit()
 
     def fit(self) -> None:
         """Show everything."""
@@ -340,7 +343,10 @@ class PictureView(QWidget):
             p.save()
             p.setClipRect(self.viewport.room)
             self._paint_picture(p)
+            p.save()
+            p.setClipRect(self.viewport.region_on_screen(), Qt.ClipOperation.IntersectClip)
             self._paint_overlay(p)
+            p.restore()
             if self.stop is not None:
                 self.stop.paint(p, self.viewport)
             if self._ring is not None:

@@ -143,6 +143,24 @@ class Stop(QObject):
         """Say what this stop knows of a zone at a place."""
         return [zone.kind_of().name]
 
+    def paint_tags(self, p: QPainter, view: Viewport, chosen: tuple[str, ...]) -> None:
+        """Draw every zone's number; those of eyes, nose and other small parts stand off on a short lead."""
+        readings = self.session.readings
+        if readings is None:
+            return
+        rooms = {z.id: f.inscribed_mm for z, f in zip(readings.zones, readings.facts, strict=True)}
+        for key, at in readings.tags.items():
+            if key not in readings.numbers:
+                continue
+            place = view.at(at)
+            x, y = place.x(), place.y()
+            if rooms[key] / readings.project.mm_per_px * view.scale < 46:
+                side = -1.0 if view.at(readings.project.focal_point).x() > x else 1.0
+                line = draw.along(x + 24 * side, y - 26, x, y, 6)
+                draw.stroke(p, line, 2.6, 0.8, "over_light", "over_dark")
+                x, y = x + 24 * side, y - 26
+            draw.tag(p, x, y, str(readings.numbers[key]), chosen=key in chosen)
+
     def reach(self, pixels: float) -> float:
         """Return screen pixels as reference pixels."""
         return pixels / self.picture.viewport.scale
@@ -170,7 +188,7 @@ class FindingList(QWidget):
         self._shown: list[Finding] | None = None
 
     def set_findings(self, findings: list[Finding], actions: list[tuple[str, str]]) -> None:
-        """Show the findings of this stop, at most four, worst first."""
+        """Show the findings of this stop, at most three, worst first."""
         mine = [one for one in findings if one.where == self.where]
         if mine == self._shown:
             return
@@ -181,8 +199,8 @@ class FindingList(QWidget):
             row.deleteLater()
         self._rows = []
         self.setVisible(bool(mine))
-        self.head.set_words("Findings", str(len(mine)) if len(mine) <= 4 else f"4 of {len(mine)}")
-        for one in mine[:4]:
+        self.head.set_words("Findings", str(len(mine)) if len(mine) <= 3 else f"3 of {len(mine)}")
+        for one in mine[:3]:
             row = FindingRow(one, actions)
             row.asked.connect(self.asked)
             self._layout.addWidget(row)

@@ -230,10 +230,7 @@ class EdgesStop(Stop):
         for border, plan in sorted(self._edges(), key=lambda pair: self._ids(pair[0]) == chosen):
             for run in border.runs:
                 self._band(p, view.to_screen(run), plan, px_per_mm, on=self._ids(border) == chosen)
-        for key, at in readings.tags.items():
-            if key in readings.numbers:
-                place = view.at(at)
-                draw.tag(p, place.x(), place.y(), str(readings.numbers[key]), chosen=key in chosen)
+        self.paint_tags(p, view, chosen)
         at = view.at(project.focal_point)
         draw.focal_point(p, at.x(), at.y())
         current = self._current()
@@ -248,7 +245,7 @@ class EdgesStop(Stop):
         path = QPainterPath()
         path.addPolygon(draw.polygon(line))
         wash = {"lost": 0.10, "soft": 0.18, "firm": 0.14, "hard": 0.0}[plan.grade]
-        tone, strength = ("russet", 0.8) if on else ("over_light", wash)
+        tone, strength = ("russet", 0.5) if on else ("over_light", wash)
         if strength:
             pen = QPen(colour(tone, strength), wide)
             pen.setCapStyle(Qt.PenCapStyle.FlatCap)

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
-from foxpath.core.units import mm_words
+from foxpath.core.units import mm_words, percent
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
@@ -21,7 +21,7 @@ from foxpath.window.stops.base import FindingList, Point, Stop
 
 SPREAD = Scale(0, 60, lambda v: f"± {v:.0f}°", step=1)
 CLUMPS = Scale(0, 20, lambda v: mm_words(v) if v else "none", step=0.1)
-STRAYS = Scale(0, 0.3, lambda v: f"{v:.0%}", step=0.01)
+STRAYS = Scale(0, 0.3, lambda v: percent(v), step=0.01)
 
 
 class GrowthStop(Stop):
@@ -87,7 +87,7 @@ class GrowthStop(Stop):
         for zone in growing:
             reading = readings.fields.get(zone.id) if readings else None
             share = reading.sure_share if reading else 0.0
-            rows.append(Row(zone.id, zone.name, str(len(project.combs_of(zone.id))), f"{share:.0%}", share))
+            rows.append(Row(zone.id, zone.name, str(len(project.combs_of(zone.id))), f"{percent(share)}", share))
         self.sure.set_rows(rows, self.session.chosen.zone)
         if readings is not None:
             self.findings.set_findings(list(readings.findings), [("show", "show me")])
@@ -320,7 +320,7 @@ class GrowthStop(Stop):
         direction, sure = field.sample(np.array([at]))
         angle = float(np.degrees(np.arctan2(direction[0, 1], direction[0, 0])))
         known = "sure" if sure[0] >= SURE_ENOUGH else "a guess"
-        return [f"grows {compass_words(angle)}, {known} ({sure[0]:.0%})", hair]
+        return [f"grows {compass_words(angle)}, {known} ({percent(sure[0])})", hair]
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.session.project

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassEdit, PassPlan
-from foxpath.core.units import duration_words, mm_words
+from foxpath.core.units import duration_words, mm_words, percent
 from foxpath.document import edits
 from foxpath.document.model import Zone
 from foxpath.window import draw
@@ -16,9 +16,9 @@ from foxpath.window.bench.rows import NextStep, Section, Words
 from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.theme import colour
 
-COVER = Scale(0, 8, lambda v: f"{v:.0%}", step=0.05)
-SHARE = Scale(0.1, 4, lambda v: f"{v:.0%}", ratio=True)
-SPREAD_SHARE = Scale(0, 4, lambda v: f"{v:.0%}", step=0.05)
+COVER = Scale(0, 8, lambda v: percent(v), step=0.05)
+SHARE = Scale(0.1, 4, lambda v: percent(v), ratio=True)
+SPREAD_SHARE = Scale(0, 4, lambda v: percent(v), step=0.05)
 BRUSH = Scale(0.2, 100, mm_words, ratio=True)
 LIGHTNESS = Scale(0, 100, lambda v: f"L* {v:.0f}", step=1)
 
@@ -107,7 +107,7 @@ class Ladder(Control):
             draw.text(p, box.right() + 9, y + 11, f"{ceiling:.0f}", 12, 600)
             if ceiling < 94:
                 draw.text(p, box.right() + 9, 18, "kept", 12, 400, "quiet")
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
 
@@ -268,7 +268,7 @@ class PassesStop(Stop):
             ("length", lengths),
             ("spread", f"± {low:.0f}° to {high:.0f}°" if high - low >= 1 else f"± {low:.0f}°"),
             ("beneath", plan.role.beneath),
-            ("oil", f"{plan.role.fat:.0%} fat"),
+            ("oil", f"{percent(plan.role.fat)} fat"),
         ]
 
     def reading(self) -> str:

@@ -74,9 +74,9 @@ class KindGrid(Control):
                 self._marks(p, box, kind.key)
                 if on:
                     draw.rounded(p, box.adjusted(-2, -2, 2, 2), 5, "", "russet", 2)
-                name = draw.elided(kind.name, wide - 54, 12.5, 700 if on else 400)
+                name = draw.elided(kind.short or kind.name, wide - 52, 12.5, 700 if on else 400)
                 draw.text(p, x + 50, y + 18, name, 12.5, 700 if on else 400)
-            if self.keyboard_focus():
+            if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
     @staticmethod
@@ -366,7 +366,7 @@ class ZonesStop(Stop):
         return words
 
     def paint(self, p: QPainter, view: Viewport) -> None:
-        project, readings = self.session.project, self.session.readings
+        project = self.session.project
         if project is None:
             return
         chosen = self.session.chosen.zone
@@ -374,12 +374,7 @@ class ZonesStop(Stop):
             if not zone.whole and zone.id != chosen:
                 draw.cased_path(p, self._outline(zone, view), 1.1)
         zone = project.zone(chosen)
-        if readings is not None:
-            for key, at in readings.tags.items():
-                number = readings.numbers.get(key)
-                if number is not None:
-                    place = view.at(at)
-                    draw.tag(p, place.x(), place.y(), str(number), chosen=key == chosen)
+        self.paint_tags(p, view, (chosen,))
         if zone is not None and not zone.whole:
             path = self._outline(zone, view)
             draw.cased_path(p, path, 3.4)
