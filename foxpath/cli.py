@@ -102,7 +102,9 @@ def main(argv: Sequence[str]) -> int:
         print("foxpath: stopped.", file=sys.stderr)
         return EXIT_FOUND
     except OSError as failure:
-        print(f"foxpath: {failure.filename or 'a file'}: {(failure.strerror or str(failure)).lower()}.", file=sys.stderr)
+        print(
+            f"foxpath: {failure.filename or 'a file'}: {(failure.strerror or str(failure)).lower()}.", file=sys.stderr
+        )
         return EXIT_FOUND
     except SystemExit as leave:
         return leave.code if isinstance(leave.code, int) else EXIT_WRONG_USE
@@ -156,7 +158,9 @@ def _folder(path: str) -> Path:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as failure:
-        raise AppError(f"{path} cannot be made: {(failure.strerror or '').lower()}.", "Choose another folder.") from None
+        raise AppError(
+            f"{path} cannot be made: {(failure.strerror or '').lower()}.", "Choose another folder."
+        ) from None
     return folder
 
 

@@ -41,14 +41,14 @@ def rgb_from_linear(linear: F32) -> F32:
 
 def rgb8_from_linear(linear: F32) -> U8:
     """Encode (...) float32 linear light to uint8 sRGB."""
-    return (rgb_from_linear(linear) * 255 + 0.5).astype(np.uint8)
+    return np.asarray(rgb_from_linear(linear) * 255 + 0.5, dtype=np.uint8)
 
 
 def lab_from_linear(linear: F32) -> Lab:
     """Convert (..., 3) float32 linear light to CIELAB."""
     xyz = np.clip(linear @ _TO_XYZ_N.T, 0, None)
     f = np.where(xyz > _EPSILON, np.cbrt(xyz), (_KAPPA * xyz + 16) / 116).astype(np.float32)
-    out = np.empty_like(f)
+    out: Lab = np.empty_like(f)
     out[..., 0] = 116 * f[..., 1] - 16
     out[..., 1] = 500 * (f[..., 0] - f[..., 1])
     out[..., 2] = 200 * (f[..., 1] - f[..., 2])

@@ -10,9 +10,7 @@ def _catmull(points: Points, per_span: int) -> Points:
     t = (np.arange(per_span) / per_span)[:, None]
     p0, p1, p2, p3 = (points[i : len(points) - 3 + i, None, :] for i in range(4))
     t2, t3 = t * t, t * t * t
-    curve = 0.5 * (
-        2 * p1 + (p2 - p0) * t + (2 * p0 - 5 * p1 + 4 * p2 - p3) * t2 + (3 * p1 - p0 - 3 * p2 + p3) * t3
-    )
+    curve = 0.5 * (2 * p1 + (p2 - p0) * t + (2 * p0 - 5 * p1 + 4 * p2 - p3) * t2 + (3 * p1 - p0 - 3 * p2 + p3) * t3)
     return np.asarray(curve.reshape(-1, 2), dtype=np.float64)
 
 

@@ -16,24 +16,33 @@ class Progress:
         Called with the share done (0..1) and a few words. May be called from any thread.
     cancelled : callable, optional
         Returns True once the work is no longer wanted.
+    partial : callable, optional
+        Takes what stands already, before the whole is done. May be called from any thread.
     """
 
     def __init__(
         self,
         report: Callable[[float, str], None] | None = None,
         cancelled: Callable[[], bool] | None = None,
+        partial: Callable[[object], None] | None = None,
     ) -> None:
         self._report = report
         self._cancelled = cancelled
+        self._partial = partial
         self._start = 0.0
         self._span = 1.0
 
     def part(self, start: float, stop: float) -> "Progress":
         """Return a progress for a part of the work, from `start` to `stop` of the whole (0..1)."""
-        child = Progress(self._report, self._cancelled)
+        child = Progress(self._report, self._cancelled, self._partial)
         child._start = self._start + self._span * start
         child._span = self._span * (stop - start)
         return child
+
+    def hand_on(self, value: object) -> None:
+        """Hand on what stands already."""
+        if self._partial is not None:
+            self._partial(value)
 
     def is_cancelled(self) -> bool:
         """Tell whether the work is no longer wanted, without raising."""

@@ -6,7 +6,7 @@ to the left and tilts it, and brings it to picture pixels.
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -19,6 +19,7 @@ SCALE, CENTRE_X, CENTRE_Y = 1.34, 985.0, 742.0
 YAW, TILT = math.radians(13), math.radians(-4)
 
 Layer = str
+Pairs = Sequence[tuple[float, float]]
 LAYERS: tuple[Layer, ...] = ("back", "bib", "ear", "ear-hair", "face")
 
 
@@ -52,14 +53,14 @@ _BACK = [(60, 120), (300, 130), (440, 226), (560, 372), (660, 520), (760, 690), 
 _WHISKER_PAD = [(36, 206), (66, 200), (78, 228), (66, 256), (40, 262)]
 
 
-def mirrored(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+def mirrored(points: Pairs) -> Pairs:
     """Return the outline on the other side of the head."""
     return [(-x, y) for x, y in points]
 
 
-def closed(half: list[tuple[float, float]]) -> list[tuple[float, float]]:
+def closed(half: Pairs) -> Pairs:
     """Close a half outline that runs from the midline to the midline."""
-    return half + mirrored(half[-2:0:-1])
+    return [*half, *mirrored(half[-2:0:-1])]
 
 
 def depth(x: F64, y: F64) -> F64:
@@ -86,13 +87,13 @@ def to_picture(x: F64, y: F64, *, head: bool = True) -> tuple[F64, F64]:
     return CENTRE_X + SCALE * px, CENTRE_Y + SCALE * py
 
 
-def outline_px(points: list[tuple[float, float]], *, head: bool = True) -> Points:
+def outline_px(points: Pairs, *, head: bool = True) -> Points:
     """Return outline points in picture pixels."""
     x, y = np.array(points, float).T
     return np.stack(to_picture(x, y, head=head), axis=1)
 
 
-def shapes() -> dict[str, list[tuple[float, float]]]:
+def shapes() -> dict[str, Pairs]:
     """Return every outline in the head's frame."""
     return {
         "head": closed(_HEAD),
@@ -182,7 +183,7 @@ def hair_length(layer: Layer, x: F64, y: F64) -> F64:
         length = 9 + 0.075 * np.clip(np.hypot(x, y - 200) - 44, 0, 420)
         length = length + 50 * smooth(186, 330, ax) * smooth(-40, 120, y) + 30 * smooth(250, 330, y)
         near_eye = (np.abs(ax - 108) < 62) & (np.abs(y) < 36)
-        return np.where(near_eye, np.minimum(length, 12), length)
+        return np.asarray(np.where(near_eye, np.minimum(length, 12), length))
     usual = {"ear": 20.0, "ear-hair": 76.0, "bib": 74.0, "back": 62.0}[layer]
     return np.full_like(x, usual) + (0.05 * np.clip(y - 250, 0, 400) if layer == "bib" else 0)
 

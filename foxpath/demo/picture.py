@@ -138,7 +138,9 @@ class Model:
         return x, y
 
 
-def _coat(model: Model, layer: str, count: int, *, wide: float = 1.0, spread: float = 0.10, under: bool = False) -> tuple[F32, F32, F32, F32]:
+def _coat(
+    model: Model, layer: str, count: int, *, wide: float = 1.0, spread: float = 0.10, under: bool = False
+) -> tuple[F32, F32, F32, F32]:
     """Make the strands of one layer: centre lines (px), half widths (px), colours, opacities."""
     rng = model.rng
     x, y = model.roots(layer, count)
@@ -188,7 +190,7 @@ def _lay(canvas: F32, strands: tuple[F32, F32, F32, F32]) -> None:
 
 def _polygon(canvas: F32, points: F64, colour: tuple[float, float, float], alpha: float = 1.0) -> None:
     """Fill one closed shape given in picture pixels."""
-    rgb = np.array([colour], np.float32) / 255
+    rgb = np.array([colour], np.float32) / np.float32(255)
     paint_outlines(canvas, points[None].astype(np.float32), rgb, np.array([alpha], np.float32))
 
 
@@ -198,7 +200,7 @@ def _stroke(canvas: F32, points: F64, width: float, colour: tuple[float, float, 
     at = np.linspace(0, len(curve) - 1, 8)
     line = np.stack([np.interp(at, np.arange(len(curve)), curve[:, k]) for k in (0, 1)], axis=1)
     shape = outlines(line[None].astype(np.float32), np.array([width / 2], np.float32), hair_profile())
-    paint_outlines(canvas, shape, np.array([colour], np.float32) / 255, np.array([alpha], np.float32))
+    paint_outlines(canvas, shape, np.array([colour], np.float32) / np.float32(255), np.array([alpha], np.float32))
 
 
 def _background(rng: np.random.Generator) -> F32:
@@ -213,7 +215,11 @@ def _background(rng: np.random.Generator) -> F32:
     air = _mix(air, (92, 84, 70), np.exp(-(((u - 0.84) / 0.10) ** 2)) * 0.55)
     canvas = np.concatenate([air, np.ones((HEIGHT, WIDTH, 1), np.float32)], axis=2)
     # Twigs of the hedge, thick ones far out of focus, thin ones a little nearer.
-    for count, width, sigma, tone in ((26, 26, 20, (96, 90, 78)), (44, 12, 9, (176, 176, 170)), (40, 7, 6, (84, 78, 68))):
+    for count, width, sigma, tone in (
+        (26, 26, 20, (96, 90, 78)),
+        (44, 12, 9, (176, 176, 170)),
+        (40, 7, 6, (84, 78, 68)),
+    ):
         twigs = canvas.copy()
         for _ in range(count):
             side = rng.random() < 0.45
@@ -246,7 +252,7 @@ def _ellipse(centre: F64, rx: float, ry: float, turn: float = 0.0) -> F64:
     t = np.linspace(0, 2 * np.pi, 48, endpoint=False)
     x, y = rx * np.cos(t), ry * np.sin(t)
     c, s = np.cos(turn), np.sin(turn)
-    return centre + np.stack([c * x - s * y, s * x + c * y], axis=1)
+    return np.asarray(centre + np.stack([c * x - s * y, s * x + c * y], axis=1))
 
 
 def _eyes(canvas: F32, rng: np.random.Generator) -> None:
@@ -303,7 +309,9 @@ def _nose(canvas: F32, rng: np.random.Generator) -> None:
     _polygon(skin, _ellipse(middle + (-18, -29), 21, 4.6, -0.08), (214, 222, 232), 0.5)
     _polygon(skin, _ellipse(middle + (-24, -30), 9, 2.6, -0.08), (244, 248, 252), 0.6)
     for side in (-1, 1):
-        hole = closed_curve(_at((side * 20, 206), (side * 29, 196), (side * 44, 196), (side * 46, 206), (side * 30, 212)), 10)
+        hole = closed_curve(
+            _at((side * 20, 206), (side * 29, 196), (side * 44, 196), (side * 46, 206), (side * 30, 212)), 10
+        )
         _polygon(skin, hole, (5, 4, 4))
     inside = _blur(fill(rim, (HEIGHT, WIDTH)).astype(np.float32), 0.8)[..., None]
     canvas += (skin - canvas) * inside

@@ -80,4 +80,3 @@ def growth_of_picture(
         angle[rows, columns] = np.degrees(np.arctan2(vectors[:, 1], vectors[:, 0]))
         surely[rows, columns] = known
     return PictureGrowth(angle, surely)
-

@@ -3,7 +3,6 @@
 Each is called with a `Progress` and returns its result; none touches the window.
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -233,21 +232,21 @@ class GrowthOverlay:
 
 @dataclass(frozen=True, slots=True)
 class Rehearse:
-    """Rehearse every pass; each is sent as soon as it stands, with its small picture."""
+    """Rehearse every pass; each is handed on as soon as it stands, with its small picture."""
 
     results: Results
     project: Project
     width: int
     thumbnail: tuple[int, int]
 
-    def __call__(self, progress: Progress, send: Callable[[object], None]) -> list[Rehearsed]:
+    def __call__(self, progress: Progress) -> list[Rehearsed]:
         """Return all passes. Raises `Cancelled`."""
         return rehearse(
             self.results,
             self.project,
             self.width,
             progress,
-            lambda number, one: send((number, one, small_picture(one.standing.shown(), self.thumbnail))),
+            lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown(), self.thumbnail))),
         )
 
 
@@ -301,8 +300,8 @@ class Play:
     seconds: float = 5.0
     steps: int = 60
 
-    def __call__(self, progress: Progress, send: Callable[[object], None]) -> None:
-        """Send (marks laid, marks of the pass, picture) for each slice. Raises `Cancelled`."""
+    def __call__(self, progress: Progress) -> None:
+        """Hand on (marks laid, marks of the pass, picture) for each slice. Raises `Cancelled`."""
         import time
 
         pause = self.seconds / self.steps
@@ -310,7 +309,7 @@ class Play:
         for laid, total, standing in build_up(
             self.results, self.project, self.width, self.number, self.steps, progress
         ):
-            send((laid, total, standing.shown()))
+            progress.hand_on((laid, total, standing.shown()))
             due += pause
             while time.monotonic() < due:
                 progress.at(laid / max(total, 1))

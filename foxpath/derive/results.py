@@ -24,11 +24,9 @@ MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
 
 
-def digest(array: np.ndarray) -> bytes:  # type: ignore[type-arg]
+def digest(array: np.ndarray) -> bytes:
     """Return a short fingerprint of an array's bytes and shape."""
-    return hashlib.blake2b(
-        np.ascontiguousarray(array).tobytes() + str(array.shape).encode(), digest_size=16
-    ).digest()
+    return hashlib.blake2b(np.ascontiguousarray(array).tobytes() + str(array.shape).encode(), digest_size=16).digest()
 
 
 class Results:
@@ -218,7 +216,9 @@ class Results:
         facts = self.facts(project)
         return plan_passes(facts, max(canvas.width_mm, canvas.height_mm), project.passes, project.pass_order)
 
-    def marks(self, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT) -> tuple[Hashable, Marks]:
+    def marks(
+        self, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
+    ) -> tuple[Hashable, Marks]:
         """Return the marks of a pass in one zone, with their key; zone -1 is the whole canvas (the ground)."""
         frame = self.map_frame(project)
         if index < 0:
@@ -230,7 +230,16 @@ class Results:
         mask = self.mask(project, index, frame)
         growth_key = self.field_key(project, index, self.growth_frame(project))
         seed = _seed(project.seed, plan.role.key, zone.id)
-        key = ("marks", numbers, self.mask_key(project, index, frame), growth_key, project.reference.digest, frame, zone.kind, seed)
+        key = (
+            "marks",
+            numbers,
+            self.mask_key(project, index, frame),
+            growth_key,
+            project.reference.digest,
+            frame,
+            zone.kind,
+            seed,
+        )
 
         def make() -> Marks:
             progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
@@ -241,9 +250,7 @@ class Results:
             rank = self.rank(project, index, progress) if hair and field.combed else None
             study = self.study(project)
             room, home = self._home(project, index, frame)
-            return pass_marks(
-                plan, zone.kind_of(), mark, mask, room, field, rank, study, home, facts.area_cm2, seed
-            )
+            return pass_marks(plan, zone.kind_of(), mark, mask, room, field, rank, study, home, facts.area_cm2, seed)
 
         return key, self.memo.get(key, make)
 

@@ -115,7 +115,9 @@ def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
     """Check the directory of the ZIP before anything is unpacked."""
     infos = archive.infolist()
     if len(infos) > MAX_ENTRIES:
-        raise ProjectError(f"{name} holds {len(infos)} entries.", f"A project has at most {MAX_ENTRIES}; it is damaged.")
+        raise ProjectError(
+            f"{name} holds {len(infos)} entries.", f"A project has at most {MAX_ENTRIES}; it is damaged."
+        )
     entries: dict[str, zipfile.ZipInfo] = {}
     for info in infos:
         parts = info.filename.split("/")
@@ -131,9 +133,7 @@ def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
     return entries
 
 
-def _unpacked(
-    archive: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], entry: str, most: int, name: str
-) -> bytes:
+def _unpacked(archive: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], entry: str, most: int, name: str) -> bytes:
     """Unpack one entry, never more than `most` bytes whatever its header says."""
     info = entries.get(entry)
     if info is None:

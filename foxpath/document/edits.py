@@ -56,9 +56,7 @@ def set_focal(project: Project, focal: tuple[float, float] | None) -> Project:
     return replace(project, focal=focal)
 
 
-def add_zone(
-    project: Project, name: str, kind: str, points: Points, depth: int | None = None
-) -> tuple[Project, str]:
+def add_zone(project: Project, name: str, kind: str, points: Points, depth: int | None = None) -> tuple[Project, str]:
     """Add a zone in front of all others (or at `depth`); returns the project and the zone's id.
 
     Raises
@@ -66,7 +64,7 @@ def add_zone(
     InputError
         When an outline has one or two points, or encloses nothing.
     """
-    if len(points) not in (0,) and len(points) < 3:
+    if 0 < len(points) < 3:
         raise InputError("An outline needs three points or more.", "Click once more, then close it.")
     if len(points) >= 3 and _enclosed(points) < 4:
         raise InputError("The outline encloses nothing.", "Place its points round the part.")

@@ -68,7 +68,7 @@ class Zone:
     kind: str
     points: Pairs
     depth: int
-    coat: CoatEdit = CoatEdit()
+    coat: CoatEdit = field(default_factory=CoatEdit)
     measured: Pairs = ()
     extra: dict[str, Any] = field(default_factory=dict, compare=False)
 

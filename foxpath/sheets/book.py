@@ -139,7 +139,7 @@ class _Writer:
         from reportlab.pdfgen.canvas import Canvas
 
         buffer = io.BytesIO()
-        pdf = Canvas(buffer, pagesize=self.size, pageCompression=1, invariant=1, initialFontName="FP-Regular")
+        pdf = Canvas(buffer, pagesize=self.size, pageCompression=1, invariant=1, initialFontName="FP-Regular")  # type: ignore[arg-type]
         pdf.setTitle(f"{self.book.title}: plan of the painting")
         pdf.setCreator("Fox Path")
         for number, draw in enumerate(pages, 1):
@@ -159,13 +159,31 @@ class _Page:
         self.width, self.height = size
         self.left, self.right = _MARGIN, size[0] - _MARGIN
 
-    def text(self, x: float, y: float, words: str, size: float = 10, weight: str = "Regular", tone: float = _INK, align: str = "l") -> None:
+    def text(
+        self,
+        x: float,
+        y: float,
+        words: str,
+        size: float = 10,
+        weight: str = "Regular",
+        tone: float = _INK,
+        align: str = "l",
+    ) -> None:
         self.pdf.setFillGray(tone)
         self.pdf.setFont(f"FP-{weight}", size)
         draw = {"l": self.pdf.drawString, "r": self.pdf.drawRightString, "c": self.pdf.drawCentredString}[align]
         draw(x, self.height - y, words)
 
-    def wrapped(self, x: float, y: float, words: str, width: float, size: float = 10, tone: float = _INK, weight: str = "Regular") -> float:
+    def wrapped(
+        self,
+        x: float,
+        y: float,
+        words: str,
+        width: float,
+        size: float = 10,
+        tone: float = _INK,
+        weight: str = "Regular",
+    ) -> float:
         """Write words in lines of at most `width`; returns the y below the last line."""
         from reportlab.lib.utils import simpleSplit
 
@@ -217,7 +235,7 @@ class _Page:
         packed = io.BytesIO()
         image.save(packed, "JPEG", quality=quality)
         packed.seek(0)
-        height = width * rgb.shape[0] / rgb.shape[1]
+        height = float(width * rgb.shape[0] / rgb.shape[1])
         self.pdf.drawImage(ImageReader(packed), x, self.height - y - height, width, height)
         self.pdf.setStrokeGray(0.1)
         self.pdf.setLineWidth(0.5)
@@ -237,7 +255,19 @@ class _Page:
         path.rect(x, self.height - y - canvas.height_mm * scale, canvas.width_mm * scale, canvas.height_mm * scale)
         self.pdf.clipPath(path, stroke=0, fill=0)
 
-    def line(self, points: Points, x: float, y: float, scale: float, width: float, tone: float, alpha: float = 1, dash: tuple[float, float] | None = None, *, close: bool = False) -> None:
+    def line(
+        self,
+        points: Points,
+        x: float,
+        y: float,
+        scale: float,
+        width: float,
+        tone: float,
+        alpha: float = 1,
+        dash: tuple[float, float] | None = None,
+        *,
+        close: bool = False,
+    ) -> None:
         path = self.pdf.beginPath()
         for k, (px, py) in enumerate(points):
             at = (x + px * scale, self.height - y - py * scale)
@@ -301,7 +331,13 @@ def _reference_page(page: _Page) -> None:
     step = _grid(page, x, y, scale)
     size = f"{step / 10:g} cm" if book.canvas.unit == "cm" else f"{step / 25.4:g} in"
     y += height + 20
-    page.text(page.left, y, f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size", 10, tone=_QUIET)
+    page.text(
+        page.left,
+        y,
+        f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size",
+        10,
+        tone=_QUIET,
+    )
     y += 22
     page.text(page.left, y, "To transfer", 11, "Bold")
     page.wrapped(
@@ -347,7 +383,13 @@ def _growth_page(page: _Page) -> None:
     pdf.restoreState()
     _grid(page, x, y, scale)
     y += height + 20
-    page.text(page.left, y, "Filled hairs are sure; hollow ones are only guessed. A dot is the root of a comb.", 10, tone=_QUIET)
+    page.text(
+        page.left,
+        y,
+        "Filled hairs are sure; hollow ones are only guessed. A dot is the root of a comb.",
+        10,
+        tone=_QUIET,
+    )
     page.wrapped(page.left, y + 20, book.unsure, page.right - page.left)
 
 
@@ -381,7 +423,14 @@ def _edge_page(page: _Page) -> None:
         cx, cy = page.left + (k // most) * width, y + (k % most) * row
         page.text(cx, cy, page.fitted(band.words, 8.5, width - 12), 8.5)
     if len(book.bands) > len(shown):
-        page.text(page.right, page.height - _MARGIN, f"{len(book.bands) - len(shown)} shorter edges more", 8.5, tone=_QUIET, align="r")
+        page.text(
+            page.right,
+            page.height - _MARGIN,
+            f"{len(book.bands) - len(shown)} shorter edges more",
+            8.5,
+            tone=_QUIET,
+            align="r",
+        )
 
 
 def _card_page(card: Card) -> Callable[[_Page], None]:
@@ -418,7 +467,14 @@ def _ladder(page: _Page, x: float, y: float, width: float, height: float, band: 
         wide = width - 8 if inside else width * 0.3
         pdf.setFillGray(grey_of_lightness((l0 + l1) / 2) / 255)
         top = y + height * (1 - l1 / 100)
-        pdf.rect(x + (width - wide) / 2, page.height - top - height / steps + 0.8, wide, height / steps - 1.6, stroke=0, fill=1)
+        pdf.rect(
+            x + (width - wide) / 2,
+            page.height - top - height / steps + 0.8,
+            wide,
+            height / steps - 1.6,
+            stroke=0,
+            fill=1,
+        )
     for value in (low, high):
         at = y + height * (1 - value / 100)
         page.text(x + width + 5, at + 3, f"{value:.0f}", 9, "Semibold")

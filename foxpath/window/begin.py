@@ -61,7 +61,7 @@ class Begin(QWidget):
         self.recent = Rows("recent paintings")
         self.recent.chosen.connect(self.painting_asked)
         self.recent_head = Section("Go on", "")
-        self.size = Field("size of the next canvas")
+        self.canvas_size = Field("size of the next canvas")
         demo = Button("Try the demo fox")
         demo.clicked.connect(self.demo_asked)
         keys = Button("Keys")
@@ -71,7 +71,7 @@ class Begin(QWidget):
             self.recent_head,
             self.recent,
             Section("The next canvas", "width × height"),
-            self.size,
+            self.canvas_size,
             Words("cm or in; it can be changed and cropped later.", 12.5),
             Section("No picture yet?"),
             demo,
@@ -90,7 +90,7 @@ class Begin(QWidget):
         self.recent.setVisible(bool(paintings))
         self.recent_head.set_words("Go on", f"{len(paintings)} painting{'s' if len(paintings) != 1 else ''}")
         self.recent.set_rows([Row(str(one.path), one.name, "", one.path.name) for one in paintings], "")
-        self.size.show_words(recent.last_canvas().words())
+        self.canvas_size.show_words(recent.last_canvas().words())
 
 
 class Welcome(QWidget):

@@ -9,8 +9,8 @@ from foxpath.core.arrays import Rgb8
 from foxpath.core.passes import Finding, PassPlan
 from foxpath.core.units import duration_words
 from foxpath.window import draw
-from foxpath.window.picture.view import image_of
 from foxpath.window.focus import Focusable
+from foxpath.window.picture.view import image_of
 from foxpath.window.theme import colour
 
 TALL, SHORT = 108, 78
@@ -99,7 +99,9 @@ class Course(Focusable):
             p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
             p.fillRect(self.rect(), colour("base"))
             if not self.plans:
-                draw.text(p, 16, self.height() / 2 + 4, "The passes stand here once the animal is outlined.", 13, 400, "quiet")
+                draw.text(
+                    p, 16, self.height() / 2 + 4, "The passes stand here once the animal is outlined.", 13, 400, "quiet"
+                )
                 p.setPen(QPen(colour("line"), 1))
                 p.drawLine(QPointF(0, self.height() - 0.5), QPointF(self.width(), self.height() - 0.5))
                 return
@@ -170,7 +172,9 @@ class Course(Focusable):
         rungs = QRectF(x + width + 3, top, 14 if not self.compact else 12, height)
         draw.ladder(p, rungs, plan.l_low, plan.l_high, 10, 3)
         if key == self.open:
-            draw.rounded(p, QRectF(x - 3, top - 3, width + 23 - (2 if self.compact else 0), height + 6), 4, "", "russet", 2)
+            draw.rounded(
+                p, QRectF(x - 3, top - 3, width + 23 - (2 if self.compact else 0), height + 6), 4, "", "russet", 2
+            )
         y = top + height + 10
         self._oil(p, k, x, y)
         weight = 700 if key == self.open else 500

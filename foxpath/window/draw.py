@@ -32,7 +32,14 @@ def polygon(points: F64) -> QPolygonF:
 
 
 def text(
-    p: QPainter, x: float, y: float, words: str, px: float = 14, weight: int = 400, tone: str = "text", align: Align = "l"
+    p: QPainter,
+    x: float,
+    y: float,
+    words: str,
+    px: float = 14,
+    weight: int = 400,
+    tone: str = "text",
+    align: Align = "l",
 ) -> float:
     """Write words with their baseline at y; returns their width."""
     face = font(px, weight)
@@ -80,7 +87,9 @@ def taper(points: F64, root: float, tip: float, *, soft_root: bool = True) -> QP
     return polygon(np.concatenate([points + normal * half[:, None], (points - normal * half[:, None])[::-1]]))
 
 
-def stroke(p: QPainter, points: F64, root: float, tip: float, tone: str, casing: str = "", *, soft_root: bool = True) -> None:
+def stroke(
+    p: QPainter, points: F64, root: float, tip: float, tone: str, casing: str = "", *, soft_root: bool = True
+) -> None:
     """Draw a tapered stroke, over a dark casing when one is named."""
     shape = taper(points, root, tip, soft_root=soft_root)
     if casing:
@@ -345,7 +354,13 @@ def focal_point(p: QPainter, x: float, y: float) -> None:
         stroke(p, along(x + 17 * c, y + 17 * s, x + 5 * c, y + 5 * s, 6), 3.6, 1.0, "over_light", "over_dark")
 
 
-def cased_path(p: QPainter, path: QPainterPath | QPolygonF, width: float = 1.1, tone: str = "over_light", dash: Sequence[float] = ()) -> None:
+def cased_path(
+    p: QPainter,
+    path: QPainterPath | QPolygonF,
+    width: float = 1.1,
+    tone: str = "over_light",
+    dash: Sequence[float] = (),
+) -> None:
     """Draw an overlay line: a core of `width` with a dark casing of 0.8 on each side."""
     for w, c, alpha in ((width + 1.6, "over_dark", 0.75), (width, tone, 1.0)):
         pen = QPen(colour(c, alpha), w)

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QPoint, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QMenu, QWidget
 
@@ -53,7 +53,7 @@ class MainWindow(QMainWindow):
             cls.code: cls(self.session, self.picture, self)
             for cls in (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, PassesStop, RehearsalStop)
         }
-        body = QWidget(self)
+        body = self.body = QWidget(self)
         self.setCentralWidget(body)
         self.trail = Trail([(key, stop.title) for key, stop in self.stops.items()], body)
         self.header = Header(body)
@@ -159,7 +159,11 @@ class MainWindow(QMainWindow):
         for number, key in enumerate(self.stops, 1):
             action = act(f"Open {key}", f"Ctrl+{number}", self._open_stop_action, menu=False)
             action.setData(key)
-        for shortcut, kind in zip(("F2", "F3", "F4", "F5", "F6", "F7"), ("plain", "greys", "squint", "poster", "mirror", "upside"), strict=True):
+        for shortcut, kind in zip(
+            ("F2", "F3", "F4", "F5", "F6", "F7"),
+            ("plain", "greys", "squint", "poster", "mirror", "upside"),
+            strict=True,
+        ):
             action = act(f"See {kind}", shortcut, self._aid_action, menu=False)
             action.setData(kind)
         act("Zoom in", "+|=", self._zoom_in, menu=False)
@@ -192,13 +196,7 @@ class MainWindow(QMainWindow):
         self.redo_action.setText(f"Do again: {redo}" if redo else "Do again (nothing undone)")
         for action in (self.save_action, self.save_as_action, self.sheets_action):
             action.setEnabled(self.session.project is not None)
-        self.menu.popup(self.trail.mapToGlobal(self.trail.rect().topLeft()) + self._menu_offset())
-
-    @staticmethod
-    def _menu_offset():  # type: ignore[no-untyped-def]
-        from PySide6.QtCore import QPoint
-
-        return QPoint(12, 40)
+        self.menu.popup(self.trail.mapToGlobal(QPoint(12, 40)))
 
     # Layout ---------------------------------------------------------------------------------------
 
@@ -207,7 +205,7 @@ class MainWindow(QMainWindow):
         self._lay_out()
 
     def _lay_out(self) -> None:
-        width, height = self.centralWidget().width(), self.centralWidget().height()
+        width, height = self.body.width(), self.body.height()
         small = width < 1180
         trail = NARROW if small else WIDE
         bench = 270 if small else min(360, 290 + max(0, (width - 1280) // 8))
@@ -477,7 +475,9 @@ class MainWindow(QMainWindow):
         if self.rehearsal.playing:
             self.rehearsal.stop()
             return
-        if isinstance(self.stop, (ZonesStop, GrowthStop)) and (getattr(self.stop, "draft", None) or getattr(self.stop, "stroke", None)):
+        if isinstance(self.stop, (ZonesStop, GrowthStop)) and (
+            getattr(self.stop, "draft", None) or getattr(self.stop, "stroke", None)
+        ):
             self.stop.leave()
             self.picture.update()
             return
@@ -541,7 +541,7 @@ class MainWindow(QMainWindow):
         canvas = recent.last_canvas()
         if self.session.project is None:
             try:
-                canvas = parse_size(self.begin.size.text())
+                canvas = parse_size(self.begin.canvas_size.text())
             except AppError:
                 canvas = recent.last_canvas()
         return edits.new_project(data, path.name, canvas), None

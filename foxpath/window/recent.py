@@ -43,11 +43,13 @@ def _write(value: dict[str, object]) -> None:
 
 def paintings() -> list[Recent]:
     """Return the recent paintings that are still there, newest first."""
-    found = []
     entries = _read().get("paintings")
-    for entry in entries if isinstance(entries, list) else []:
-        if isinstance(entry, dict) and isinstance(entry.get("path"), str) and Path(entry["path"]).is_file():
-            found.append(Recent(Path(entry["path"]), str(entry.get("name", ""))))
+    listed = [one for one in entries if isinstance(one, dict)] if isinstance(entries, list) else []
+    found = [
+        Recent(Path(one["path"]), str(one.get("name", "")))
+        for one in listed
+        if isinstance(one.get("path"), str) and Path(one["path"]).is_file()
+    ]
     return found[:MOST]
 
 
@@ -69,11 +71,13 @@ def remember(path: Path, project: Project) -> None:
 def last_canvas() -> CanvasSize:
     """Return the size of the last canvas, 50 x 40 cm at first."""
     value = _read().get("canvas")
-    try:
-        width, height, unit = value  # type: ignore[misc]
-        return CanvasSize(float(width), float(height), "in" if unit == "in" else "cm")
-    except (TypeError, ValueError):
-        return CanvasSize(500, 400, "cm")
+    if isinstance(value, list) and len(value) == 3:
+        try:
+            return CanvasSize(float(value[0]), float(value[1]), "in" if value[2] == "in" else "cm")
+        except (TypeError, ValueError):
+            # A damaged list of recent files is no reason to complain.
+            return CanvasSize(500, 400, "cm")
+    return CanvasSize(500, 400, "cm")
 
 
 def evening() -> bool:

@@ -75,12 +75,11 @@ class Runner(QObject):
         key : str
             What the work is for; newer work for the same thing replaces it.
         request : callable
-            Called with a `Progress` on a worker's thread. When it has a ``send`` attribute, that is set
-            to a function that hands partial results to `part`.
+            Called with a `Progress` on a worker's thread.
         failed : callable, optional
             Gets the words of an `AppError`; other failures go to `went_wrong`.
         part : callable, optional
-            Gets partial results on this thread.
+            Gets what the request hands on before it is done, on this thread.
         """
         if self._closed:
             return
@@ -120,16 +119,15 @@ class Runner(QObject):
         def send(value: object) -> None:
             self._arrived.emit(task.number, "part", value)
 
-        progress = Progress(report, task.cancelled.is_set)
+        progress = Progress(report, task.cancelled.is_set, send)
         try:
             progress.at(0)
-            value = task.request(progress, send) if task.part is not None else task.request(progress)  # type: ignore[call-arg]
-            outcome: tuple[str, object] = ("done", value)
+            outcome: tuple[str, object] = ("done", task.request(progress))
         except Cancelled:
             outcome = ("cancelled", None)
         except AppError as failure:
             outcome = ("failed", str(failure))
-        except Exception:  # noqa: BLE001  (the boundary of the pool: a defect must reach the window)
+        except Exception:
             outcome = ("wrong", traceback.format_exc())
         try:
             self._arrived.emit(task.number, *outcome)

@@ -124,7 +124,9 @@ class Session(QObject):
         self.rehearsal = Rehearsal()
         self._kept = project if on_disk else None
         self._autosave.start()
-        self.runner.start("picture", Decode(self.results, project.reference), self._take_levels, failed=self._say_failed)
+        self.runner.start(
+            "picture", Decode(self.results, project.reference), self._take_levels, failed=self._say_failed
+        )
         self.project_changed.emit(before, project)
         self.chosen_changed.emit()
         self.saved_changed.emit()
@@ -193,9 +195,7 @@ class Session(QObject):
             return
         request = Rehearse(self.results, project, REHEARSAL_WIDTH, self.thumbnail)
         self._fresh = Rehearsal()
-        self.runner.start(
-            "rehearsal", request, self._take_rehearsal, part=self._take_pass, failed=self._say_failed
-        )
+        self.runner.start("rehearsal", request, self._take_rehearsal, part=self._take_pass, failed=self._say_failed)
 
     def _take_pass(self, value: tuple[int, Rehearsed, Rgb8]) -> None:
         number, one, small = value

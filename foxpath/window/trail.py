@@ -52,7 +52,9 @@ class Trail(Focusable):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._under = self._index_at(event.position().y())
-        self.setToolTip(self.readings.get(self.stops[self._under][0], ("", "no"))[0] if self._under >= 0 and self.narrow else "")
+        self.setToolTip(
+            self.readings.get(self.stops[self._under][0], ("", "no"))[0] if self._under >= 0 and self.narrow else ""
+        )
         self.update()
 
     def leaveEvent(self, event: QEvent) -> None:

@@ -46,8 +46,21 @@ def fill_tiles(box: I32, across: int, position: F64, members: I32) -> None:
 
 @kernel
 def _paint_tile(
-    image: F32, outline: F32, colour: F32, alpha: F32, members: I32, first: int, last: int,
-    left: int, top: int, right: int, bottom: int, area: F32, low: I32, high: I32, local: F32,
+    image: F32,
+    outline: F32,
+    colour: F32,
+    alpha: F32,
+    members: I32,
+    first: int,
+    last: int,
+    left: int,
+    top: int,
+    right: int,
+    bottom: int,
+    area: F32,
+    low: I32,
+    high: I32,
+    local: F32,
 ) -> None:
     rows, columns, corners = bottom - top, right - left, outline.shape[1]
     height, limit = np.float32(rows), np.float32(columns + MARGIN)
@@ -82,7 +95,7 @@ def _paint_tile(
                 xn = x + slope * dy
                 weight = sign * dy
                 xl = min(max(min(x, xn), np.float32(0)), limit)
-                xr = min(max(max(x, xn), np.float32(0)), limit)
+                xr = min(max(x, xn, np.float32(0)), limit)
                 x = xn
                 i0, i1 = int(xl), int(np.ceil(xr))
                 ur = np.uint64(r)
@@ -140,8 +153,16 @@ def _paint_tile(
 
 @kernel
 def paint_tiles(
-    image: F32, outline: F32, colour: F32, alpha: F32, members: I32, offset: F64, across: int, order: I32,
-    start: int, count: int,
+    image: F32,
+    outline: F32,
+    colour: F32,
+    alpha: F32,
+    members: I32,
+    offset: F64,
+    across: int,
+    order: I32,
+    start: int,
+    count: int,
 ) -> None:
     """Paint `count` tiles of `order` from `start` on."""
     area = np.zeros((TILE_H, TILE_W + 2 * MARGIN + 4), np.float32)

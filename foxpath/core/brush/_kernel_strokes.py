@@ -9,9 +9,7 @@ from foxpath.core.jit import kernel
 
 
 @kernel
-def trace_all(
-    field: F32, start: F32, length: F32, turn: F32, curl: F32, out: F32
-) -> None:
+def trace_all(field: F32, start: F32, length: F32, turn: F32, curl: F32, out: F32) -> None:
     """Trace every mark by the midpoint rule; see `strokes.trace` for the meaning of each array."""
     rows, columns = field.shape[0], field.shape[1]
     count, points = out.shape[0], out.shape[1]

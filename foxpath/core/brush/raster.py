@@ -81,7 +81,7 @@ def paint_outlines(
                     return
                 count = min(_CHUNK, len(order) - start)
                 loops.paint_tiles(image, outline, colour, alpha, members, offset, across, order, start, count)
-        except BaseException as failure:  # noqa: BLE001  (handed to the caller's thread below)
+        except BaseException as failure:
             failures.append(failure)
 
     helpers = [threading.Thread(target=work) for _ in range((workers or worker_count()) - 1)]

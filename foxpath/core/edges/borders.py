@@ -35,7 +35,7 @@ class Border:
     def middle(self) -> Points:
         """Return the point half way along the longest stretch, (2,) reference pixels."""
         longest = max(self.runs, key=lambda run: float(arc_length(run)[-1]))
-        return resample(longest, 3)[1]
+        return np.asarray(resample(longest, 3)[1])
 
 
 def _look(labels: Labels, at: Points) -> np.ndarray[tuple[int, ...], np.dtype[np.int64]]:
@@ -103,6 +103,4 @@ def _runs(key: np.ndarray[tuple[int, ...], np.dtype[np.int64]], line: Points) ->
     start = int(changes[0])
     key, line = np.roll(key, -start), np.roll(line, -start, axis=0)
     cuts = [*(changes - start).tolist(), len(key)]
-    return [
-        (int(key[a]), line[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if key[a] != -9 and b - a >= 2
-    ]
+    return [(int(key[a]), line[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if key[a] != -9 and b - a >= 2]

@@ -5,6 +5,7 @@ borders are barriers, because every zone is solved by itself. Where no comb says
 direction is only a guess (away from nose and eyes, and down) and its sureness is 0.
 """
 
+from foxpath.core.growth.draw import draw_doubt, draw_glyphs, to_rgba8
 from foxpath.core.growth.field import (
     SURE_ENOUGH,
     CombStroke,
@@ -15,7 +16,6 @@ from foxpath.core.growth.field import (
     prior_field,
     zone_field,
 )
-from foxpath.core.growth.draw import draw_doubt, draw_glyphs, to_rgba8
 from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs
 
 __all__ = [

@@ -22,7 +22,7 @@ def relax(u: F32, f: F32, inverse: F32, east: F32, south: F32, out: F32, damping
 
 @kernel
 def residual(u: F32, f: F32, diagonal: F32, east: F32, south: F32, out: F32) -> None:
-    """out = f - A u."""
+    """Out = f - A u."""
     planes, rows, columns = u.shape
     for c in range(planes):
         for i in range(1, rows - 1):

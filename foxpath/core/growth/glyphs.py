@@ -5,8 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32
-from foxpath.core.growth.field import ZoneField
 from foxpath.core.brush.strokes import trace
+from foxpath.core.growth.field import ZoneField
+from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat
 
 
@@ -29,18 +30,6 @@ class HairGlyphs:
     sure: F32
 
 
-def _levels(count: int, seed: int) -> F32:
-    """Return `count` points of a sequence that fills the unit square evenly at every length.
-
-    The additive recurrence on the plastic number (Roberts 2018): the first n points stay where they
-    are when more are asked for, so that zooming in adds hairs and never reshuffles them.
-    """
-    plastic = 1.32471795724474602596
-    index = np.arange(1, count + 1, dtype=np.float64)[:, None]
-    start = np.random.default_rng(seed).random(2)
-    return ((start + index / np.array([plastic, plastic**2])) % 1).astype(np.float32)
-
-
 def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0) -> HairGlyphs:
     """Place hairs over a zone, about `spacing_mm` plus 0.3 of a hair apart, and trace each through the growth.
 
@@ -59,7 +48,7 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
     gap_mm = spacing_mm + 0.3 * coat.length_mm
     height, width = field.inside.shape
     wanted = int(height * width * cell_mm**2 / gap_mm**2 * 1.15) + 1
-    at = _levels(min(wanted, 40_000), seed) * (width, height)
+    at = even_points(min(wanted, 40_000), np.random.default_rng(seed)) * (width, height)
     hit = field.inside[at[:, 1].astype(int), at[:, 0].astype(int)]
     at = at[hit]
     sure = field.sure[at[:, 1].astype(int), at[:, 0].astype(int)]

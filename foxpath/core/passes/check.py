@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from foxpath.core.units import percent
 from foxpath.core.passes.plan import PassPlan
+from foxpath.core.units import percent
 
 Level = Literal["must", "look", "note"]
 

@@ -271,7 +271,8 @@ def plan_passes(
             _mark(role, value["brush_mm"], value["length_share"], value["spread_share"], zones[k]) for k in members
         ]
         counts = [
-            mark_count(value["coverage"] * role.belongs, zones[k].area_cm2, mark) for k, mark in zip(members, marks, strict=True)
+            mark_count(value["coverage"] * role.belongs, zones[k].area_cm2, mark)
+            for k, mark in zip(members, marks, strict=True)
         ]
         plans.append(
             PassPlan(

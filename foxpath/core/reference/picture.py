@@ -3,11 +3,16 @@
 import io
 import warnings
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from foxpath.core.arrays import Rgb8, frozen
 from foxpath.core.errors import PictureError
+
+if TYPE_CHECKING:
+    # The decoder is imported where a picture is opened; the start of the program does not wait for it.
+    from PIL.Image import Image
 
 FORMATS = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp", "MPO": ".jpg"}
 """What is read (the name the decoder gives) and the ending it is kept under."""
@@ -35,14 +40,14 @@ class Picture:
         return self.rgb.shape[1], self.rgb.shape[0]
 
 
-def _open(data: bytes, name: str):  # type: ignore[no-untyped-def]  # Pillow's Image, imported late
-    from PIL import Image
+def _open(data: bytes, name: str) -> "Image":
+    from PIL import Image as Pil
 
     if not data:
         raise PictureError(f"{name} is empty.", "Copy it from the camera once more.")
-    Image.MAX_IMAGE_PIXELS = None
+    Pil.MAX_IMAGE_PIXELS = None
     try:
-        image = Image.open(io.BytesIO(data), formats=tuple(k for k in FORMATS))
+        image = Pil.open(io.BytesIO(data), formats=tuple(k for k in FORMATS))
     except Exception:
         # The decoders raise many kinds of error on foreign bytes; to the painter they are one.
         raise PictureError(f"{name} is not a picture Fox Path can read.", _ASK) from None
@@ -97,15 +102,16 @@ def read_picture(data: bytes, name: str) -> Picture:
     return Picture(frozen(np.ascontiguousarray(rgb)))
 
 
-def _to_rgb(image, profile: bytes | None):  # type: ignore[no-untyped-def]
-    from PIL import Image, ImageCms
+def _to_rgb(image: "Image", profile: bytes | None) -> "Image":
+    from PIL import Image as Pil
+    from PIL import ImageCms
 
     if image.mode in {"I;16", "I;16B", "I;16L", "I"}:
         values = np.asarray(image, dtype=np.float32) / 257
-        return Image.fromarray(np.clip(values + 0.5, 0, 255).astype(np.uint8)).convert("RGB")
+        return Pil.fromarray(np.clip(values + 0.5, 0, 255).astype(np.uint8)).convert("RGB")
     if image.mode in {"RGBA", "LA", "PA"} or "transparency" in image.info:
         over = image.convert("RGBA")
-        flat = Image.new("RGBA", over.size, (255, 255, 255, 255))
+        flat = Pil.new("RGBA", over.size, (255, 255, 255, 255))
         flat.alpha_composite(over)
         image = flat.convert("RGB")
     if profile and image.mode in {"RGB", "CMYK", "L"}:

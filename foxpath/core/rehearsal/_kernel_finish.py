@@ -72,7 +72,7 @@ def soften_columns(
 
 
 @kernel
-def keep_values(canvas: F32, kept: np.ndarray, first: int, last: int) -> None:  # type: ignore[type-arg]
+def keep_values(canvas: F32, kept: np.ndarray, first: int, last: int) -> None:
     """Round the values of a flat canvas to 16 bits and write them back, so that both say the same."""
     for n in range(first, last):
         whole = np.uint16(min(max(canvas[n], np.float32(0)), np.float32(1)) * np.float32(65535) + np.float32(0.5))

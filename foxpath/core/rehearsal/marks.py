@@ -5,11 +5,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Lab, frozen
+from foxpath.core.brush.strokes import dab_profile, hair_profile, trace
 from foxpath.core.colour import linear_from_lab, rgb_from_linear
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
-from foxpath.core.brush.strokes import dab_profile, hair_profile, trace
+from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat, Kind
 
 GROUND_LAB = (50.0, 3.0, 11.0)
@@ -144,13 +145,6 @@ def _clumps(at_mm: F32, size_mm: float, plane: float) -> F32:
     return _NOISE[cell[:, 1], cell[:, 0]]
 
 
-def _scatter(count: int, rng: np.random.Generator) -> F32:
-    """Return `count` points that fill the unit square evenly (additive recurrence, random start)."""
-    plastic = 1.32471795724474602596
-    index = np.arange(count, dtype=np.float64)[:, None]
-    return ((rng.random(2) + index / np.array([plastic, plastic**2])) % 1).astype(np.float32)
-
-
 def _chance(role: str, fine: Lab, local: Lab, plan: PassPlan) -> F32:
     """Return how likely a mark is laid at each place: the role decides where its paint belongs."""
     here, around = fine[:, 0], local[:, 0]
@@ -240,12 +234,12 @@ def pass_marks(
     rows, columns = np.flatnonzero(mask.any(1)), np.flatnonzero(mask.any(0))
     wanted = mark_count(plan.coverage, area_cm2, mark)
     if not len(rows) or wanted == 0:
-        return _nothing(plan.role.block_in)
+        return _nothing(block_in=plan.role.block_in)
     top, left = int(rows[0]), int(columns[0])
     height, width = int(rows[-1]) + 1 - top, int(columns[-1]) + 1 - left
     window = mask[top : top + height, left : left + width]
     share = window.mean()
-    spots = _scatter(int(wanted / max(share, 1e-6)) + 1, rng) * (width, height) + (left, top)
+    spots = even_points(int(wanted / max(share, 1e-6)) + 1, rng) * (width, height) + (left, top)
     j, i = spots[:, 0].astype(np.int64), spots[:, 1].astype(np.int64)
     keep = mask[i, j]
     fine = home if plan.role.block_in else study.fine
@@ -254,7 +248,7 @@ def pass_marks(
     spots, i, j = spots[keep], i[keep], j[keep]
     count = len(spots)
     if count == 0:
-        return _nothing(plan.role.block_in)
+        return _nothing(block_in=plan.role.block_in)
 
     room = room_mm[i, j]
     length = mark.length_mm * np.clip(rng.normal(1, 0.2, count), 0.5, 1.6)
@@ -285,7 +279,7 @@ def pass_marks(
     start = spots * scale - np.array([field.column, field.row], np.float32)
     cells = (length / grid.cell_mm).astype(np.float32)
     turn32, curl32 = turn.astype(np.float32), curl.astype(np.float32)
-    if not kind.hair or role in {"ground"}:
+    if not kind.hair or role == "ground":
         zero = np.zeros(count, np.float32)
         start = trace(field.direction, start, -0.5 * cells, turn32, zero)[:, -1]
     lines = trace(field.direction, start, cells, turn32, curl32)
@@ -336,7 +330,7 @@ def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> 
     )
 
 
-def _nothing(block_in: bool) -> Marks:
+def _nothing(*, block_in: bool) -> Marks:
     empty = np.zeros((0, 8, 2), np.float32)
     none = np.zeros(0, np.float32)
     return Marks(empty, none, np.zeros((0, 3), np.float32), none, none, not block_in)

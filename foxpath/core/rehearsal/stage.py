@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, I32, Rgb8, frozen
-from foxpath.core.progress import SILENT, Progress
-from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.brush.raster import paint_outlines, worker_count
 from foxpath.core.brush.strokes import outlines
+from foxpath.core.progress import SILENT, Progress
+from foxpath.core.rehearsal.marks import Marks
 
 BARE = (0.93, 0.91, 0.87)
 """sRGB of a gessoed panel before the ground."""

@@ -17,11 +17,11 @@ class Bench(QWidget):
         super().__init__(parent)
         self.title, self.reading = "", ""
         self.share: float | None = None
-        self.scroll = QScrollArea(self)
-        self.scroll.setWidgetResizable(True)
-        self.scroll.setFrameShape(QFrame.Shape.NoFrame)
-        self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.scroll.viewport().setAutoFillBackground(False)
+        self.area = QScrollArea(self)
+        self.area.setWidgetResizable(True)
+        self.area.setFrameShape(QFrame.Shape.NoFrame)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.viewport().setAutoFillBackground(False)
         self.panel: QWidget | None = None
 
     def set_panel(self, panel: QWidget) -> None:
@@ -29,10 +29,10 @@ class Bench(QWidget):
         if self.panel is panel:
             return
         if self.panel is not None:
-            self.scroll.takeWidget()
+            self.area.takeWidget()
             self.panel.setParent(None)
         self.panel = panel
-        self.scroll.setWidget(panel)
+        self.area.setWidget(panel)
         panel.show()
 
     def set_words(self, title: str, reading: str) -> None:
@@ -48,7 +48,7 @@ class Bench(QWidget):
             self.update(0, 0, self.width(), HEAD)
 
     def resizeEvent(self, event: object) -> None:
-        self.scroll.setGeometry(8, HEAD, self.width() - 12, self.height() - HEAD)
+        self.area.setGeometry(8, HEAD, self.width() - 12, self.height() - HEAD)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         with QPainter(self) as p:

@@ -220,7 +220,7 @@ class Scale:
         """Return the value at a place along the groove, on the steps."""
         share = min(max(share, 0.0), 1.0)
         if self.ratio:
-            raw = self.least * (self.most / self.least) ** share
+            raw = float(self.least * (self.most / self.least) ** share)
             digits = max(0, 1 - math.floor(math.log10(raw)))
             return min(max(round(raw, digits), self.least), self.most)
         raw = self.least + share * (self.most - self.least)
@@ -440,4 +440,3 @@ class YesNo(Control):
             draw.text(p, 42, middle + 4.6, self.words[self.on], 13, 600 if self.on else 400)
             if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
-

@@ -179,7 +179,9 @@ class Question(QWidget):
 
     answered = Signal(str)
 
-    def __init__(self, sentence: str, follows: str, answers: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
+    def __init__(
+        self, sentence: str, follows: str, answers: Sequence[tuple[str, str]], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.sentence, self.follows = sentence, follows
         layout = QVBoxLayout(self)
@@ -390,7 +392,9 @@ class Gestures(QWidget):
                 y = 13 + k * 25
                 SIGNS[sign](p, 7, y, "text")
                 used = draw.text(p, 40, y + 4.6, name, 13, 700)
-                draw.text(p, self.width() - 6, y + 4.6, draw.elided(how, self.width() - 56 - used, 13), 13, 400, "quiet", "r")
+                draw.text(
+                    p, self.width() - 6, y + 4.6, draw.elided(how, self.width() - 56 - used, 13), 13, 400, "quiet", "r"
+                )
 
 
 class Shingles(Control):
@@ -465,7 +469,9 @@ class Shingles(Control):
                 path = QPainterPath()
                 path.addRoundedRect(QRectF(x, 4, pitch + 10, 38), 9, 9)
                 p.setBrush(QColor(shade, shade, shade))
-                p.setPen(QPen(colour("russet") if key == self.value else QColor(90, 90, 90), 2 if key == self.value else 1))
+                p.setPen(
+                    QPen(colour("russet") if key == self.value else QColor(90, 90, 90), 2 if key == self.value else 1)
+                )
                 p.drawPath(path)
                 tone = "russet_plate" if key == self.value else "#1E1E1E"
                 draw.text(p, x + pitch / 2 + 1, 28, number, 12.5, 700 if key == self.value else 500, tone, "c")

@@ -28,7 +28,9 @@ def square_name(project: Project, x: float, y: float) -> str:
     return f"{_letter(int(mx // step))} {int(my // step) + 1}"
 
 
-def paint(p: QPainter, width: int, height: int, view: Viewport, project: Project, pointer: QPointF | None, ground: str) -> None:
+def paint(
+    p: QPainter, width: int, height: int, view: Viewport, project: Project, pointer: QPointF | None, ground: str
+) -> None:
     """Draw both rules over the edges of the picture's widget."""
     p.fillRect(QRectF(0, 0, width, THICK), colour(ground))
     p.fillRect(QRectF(0, 0, THICK, height), colour(ground))

@@ -354,7 +354,9 @@ class PictureView(QWidget):
                 draw.circle(p, at.x(), at.y(), 30, "", "over_dark", 4)
                 draw.circle(p, at.x(), at.y(), 30, "", "russet", 2)
             p.restore()
-            rulers.paint(p, self.width(), self.height(), self.viewport, project, self.pointer, "plate" if self.opened else "base")
+            rulers.paint(
+                p, self.width(), self.height(), self.viewport, project, self.pointer, "plate" if self.opened else "base"
+            )
             if self.hasFocus():
                 p.setPen(QPen(colour("text"), 1.5))
                 p.drawLine(QPointF(THICK, THICK), QPointF(self.width(), THICK))

@@ -58,7 +58,7 @@ class Viewport:
     def to_screen(self, points: Points) -> F64:
         """Map (N, 2) reference pixels to the screen."""
         a = self.affine()
-        return np.asarray(points, float) * (a[0, 0], a[1, 1]) + (a[0, 2], a[1, 2])
+        return np.asarray(points * np.array([a[0, 0], a[1, 1]]) + a[:, 2], dtype=np.float64)
 
     def at(self, point: tuple[float, float]) -> QPointF:
         """Map one reference pixel to the screen."""

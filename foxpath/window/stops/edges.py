@@ -235,11 +235,11 @@ class EdgesStop(Stop):
         draw.focal_point(p, at.x(), at.y())
         current = self._current()
         if current is not None:
-            middle = view.at(tuple(current[0].middle()))  # type: ignore[arg-type]
+            middle = view.at(tuple(current[0].middle()))
             draw.over_words(p, middle.x() + 16, middle.y() - 14, f"{current[1].grade} {mm_words(current[1].width_mm)}")
 
     @staticmethod
-    def _band(p: QPainter, line: np.ndarray, plan: EdgePlan, px_per_mm: float, *, on: bool) -> None:  # type: ignore[type-arg]
+    def _band(p: QPainter, line: np.ndarray, plan: EdgePlan, px_per_mm: float, *, on: bool) -> None:
         """Draw a border as a band of its transition's width; the rails are never closer than 3.8 px."""
         wide = max(plan.width_mm * px_per_mm, 3.8)
         path = QPainterPath()
@@ -275,5 +275,3 @@ class EdgesStop(Stop):
         outline.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         rails = outline.createStroke(path).simplified()
         draw.cased_path(p, rails, 1.3, "over_light", (9, 5) if plan.grade == "soft" else ())
-
-

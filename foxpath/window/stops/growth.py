@@ -7,7 +7,9 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
+from foxpath.core.lengths import default_coat
 from foxpath.core.units import mm_words, percent
+from foxpath.core.zones import Coat
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
@@ -96,17 +98,17 @@ class GrowthStop(Stop):
             part.setVisible(comb is not None)
         if comb is not None:
             self.comb_head.set_words(f"Comb {self._number(comb)} · {self._length(comb)}", "root to tip")
-        zone = project.zone(self.session.chosen.zone)
-        hairy = zone is not None and zone.kind_of().hair
+        current = project.zone(self.session.chosen.zone)
+        hairy = current is not None and zone.kind_of().hair
         self.zone_head.setVisible(hairy)
         for name, measure in self.measures.items():
             measure.setVisible(hairy)
-            if hairy and zone is not None:
-                coat, plain = zone.coat_on(project.canvas), self._default(project, zone)
-                decided = getattr(zone.coat, name) is not None
+            if hairy and current is not None:
+                coat, plain = current.coat_on(project.canvas), self._default(project, current)
+                decided = getattr(current.coat, name) is not None
                 measure.set_value(getattr(coat, name), getattr(plain, name), decided=decided)
-        if hairy and zone is not None:
-            self.zone_head.set_words(zone.name, f"{zone.kind_of().name} · plan")
+        if hairy and current is not None:
+            self.zone_head.set_words(current.name, f"{current.kind_of().name} · plan")
         worst = self._worst()
         if not growing:
             self.next.set_words("Outline the animal first", "Growth lies in zones of hair.", "Zones")
@@ -118,9 +120,7 @@ class GrowthStop(Stop):
             self.next.set_words(f"Comb the {name.lower()}", f"{cm2:.0f} cm² still unsure", "Show me")
 
     @staticmethod
-    def _default(project: Project, zone: Zone):  # type: ignore[no-untyped-def]
-        from foxpath.core.lengths import default_coat
-
+    def _default(project: Project, zone: Zone) -> Coat:
         return default_coat(zone.kind_of(), project.canvas)
 
     def _worst(self) -> tuple[str, float] | None:
@@ -254,7 +254,7 @@ class GrowthStop(Stop):
             return
         self._add(simplify(points, self.reach(1.2)))
 
-    def _add(self, points: np.ndarray) -> None:  # type: ignore[type-arg]
+    def _add(self, points: np.ndarray) -> None:
         project = self.session.project
         if project is None:
             return
@@ -330,13 +330,15 @@ class GrowthStop(Stop):
         for comb in project.combs:
             if comb.id != chosen:
                 draw.comb(p, view.to_screen(as_array(comb.points)), chosen=False, scale=0.8)
-        comb = self._comb()
-        if comb is not None:
-            points = view.to_screen(as_array(comb.points))
+        current = self._comb()
+        if current is not None:
+            points = view.to_screen(as_array(current.points))
             draw.comb(p, points, chosen=True)
             for x, y in points:
                 draw.circle(p, x, y, 3.2, "over_light", "over_dark", 1.2)
-            draw.over_words(p, points[-1][0] + 12, points[-1][1] + 4, f"comb {self._number(comb)} · {self._length(comb)}")
+            draw.over_words(
+                p, points[-1][0] + 12, points[-1][1] + 4, f"comb {self._number(current)} · {self._length(current)}"
+            )
         if len(self.stroke) > 1:
             points = view.to_screen(np.array(self.stroke))
             draw.comb(p, points, chosen=True)

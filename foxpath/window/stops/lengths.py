@@ -107,9 +107,7 @@ class LengthsStop(Stop):
         for one in zones:
             coat = one.coat_on(project.canvas)
             state = "measured" if one.measured else "decided" if one.coat.length_mm is not None else "default"
-            rows.append(
-                Row(one.id, one.name, state, f"{mm_words(coat.length_mm)} × {mm_words(coat.width_mm)}")
-            )
+            rows.append(Row(one.id, one.name, state, f"{mm_words(coat.length_mm)} × {mm_words(coat.width_mm)}"))
         self.list.set_rows(rows, zone.id if zone else "")
         for part in (self.zone_head, self.life, *self.measures.values()):
             part.setVisible(zone is not None)
@@ -222,7 +220,10 @@ class LengthsStop(Stop):
         if project is None:
             return []
         coat = zone.coat_on(project.canvas)
-        return [f"marks {mm_words(coat.length_mm)}, {mm_words(coat.width_mm)} at the root", f"spread ± {coat.spread_deg:.0f}°"]
+        return [
+            f"marks {mm_words(coat.length_mm)}, {mm_words(coat.width_mm)} at the root",
+            f"spread ± {coat.spread_deg:.0f}°",
+        ]
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.session.project
@@ -237,7 +238,7 @@ class LengthsStop(Stop):
             length = float(arc_length(points)[-1]) * project.mm_per_px
             self._hair(p, view.to_screen(points), length, view, on=True)
 
-    def _hair(self, p: QPainter, line: np.ndarray, length_mm: float, view: Viewport, *, on: bool) -> None:  # type: ignore[type-arg]
+    def _hair(self, p: QPainter, line: np.ndarray, length_mm: float, view: Viewport, *, on: bool) -> None:
         """Draw a measured hair with a scale beside it, a tick each centimetre."""
         if len(line) < 2 or self.session.project is None:
             return
@@ -256,7 +257,7 @@ class LengthsStop(Stop):
             x, y = (float(np.interp(at, along, side[:, a])) for a in (0, 1))
             n = normal[min(23, int(23 * mm / max(drawn_mm, 1e-6)))]
             size = 6 if k in (0, len(ticks) - 1) else 3.5
-            draw.cased_path(p, draw.polygon(np.array([[x - n[0] * size, y - n[1] * size], [x + n[0] * size, y + n[1] * size]])), 1.1)
+            draw.cased_path(
+                p, draw.polygon(np.array([[x - n[0] * size, y - n[1] * size], [x + n[0] * size, y + n[1] * size]])), 1.1
+            )
         draw.over_words(p, side[-1][0] + 12, side[-1][1], f"measured {mm_words(length_mm)}")
-
-

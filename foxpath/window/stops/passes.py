@@ -69,9 +69,9 @@ class Ladder(Control):
             self.changed.emit(held, self.values[held], False)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        by = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}.get(Qt.Key(event.key()))
         if by is not None:
-            self._take(min(max(self.values[self._last] + by, 0), 100), going=False)
+            self._take(min(max(self.values[self._last] + by, 0.0), 100.0), going=False)
         elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             names = ["l_low", "l_high", "ceiling"]
             step = 1 if event.key() == Qt.Key.Key_Right else -1
@@ -92,8 +92,8 @@ class Ladder(Control):
             box = self._box()
             low, high, ceiling = (self.values[k] for k in ("l_low", "l_high", "ceiling"))
             draw.ladder(p, box, low, high, 20, 11)
-            for value in (20, 40, 60, 80):
-                draw.text(p, 20, self._y(value) + 4, str(value), 12, 400, "quiet", "r")
+            for value in (20.0, 40.0, 60.0, 80.0):
+                draw.text(p, 20, self._y(value) + 4, f"{value:.0f}", 12, 400, "quiet", "r")
             for name, value in (("l_low", low), ("l_high", high)):
                 y = self._y(value)
                 p.setPen(Qt.PenStyle.NoPen)
@@ -294,7 +294,7 @@ class PassesStop(Stop):
     def _finding(self, key: str, finding: object) -> None:
         self.session.choose(role=getattr(finding, "subject", ""))
 
-    def _decide(self, words: str, merge: str = "", **values: object) -> None:
+    def _decide(self, values: dict[str, object], words: str, merge: str = "") -> None:
         plan = self.current()
         if plan is not None:
             self.session.edit(lambda p: edits.set_pass(p, plan.role.key, **values), words, merge)
@@ -302,12 +302,12 @@ class PassesStop(Stop):
     def _toggle(self, on: bool) -> None:  # noqa: FBT001  (a slot)
         plan = self.current()
         name = plan.role.name.lower() if plan else ""
-        self._decide(f"{'paint' if on else 'leave out'} {name}", on=None if on else False)
+        self._decide({"on": None if on else False}, f"{'paint' if on else 'leave out'} {name}")
 
     def _value(self, name: str, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         plan = self.current()
         key = plan.role.key if plan else ""
-        self._decide("values of a pass", f"{name} {key}", **{name: value})
+        self._decide({name: value}, "values of a pass", f"{name} {key}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
@@ -315,12 +315,12 @@ class PassesStop(Stop):
         self._value(self.sender().objectName(), value, going)
 
     def _reset(self) -> None:
-        self._decide("pass back to the plan", **{self.sender().objectName(): None})
+        self._decide({self.sender().objectName(): None}, "pass back to the plan")
 
     def _back(self) -> None:
         plan = self.current()
         if plan is not None:
-            self._decide("pass back to the plan", **dict.fromkeys(plan.edit.decided()))
+            self._decide(dict.fromkeys(plan.edit.decided()), "pass back to the plan")
 
     def _move(self, by: int) -> None:
         plan = self.current()

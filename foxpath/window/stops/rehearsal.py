@@ -83,7 +83,12 @@ class RehearsalStop(Stop):
             [
                 Row("marks", "Marks", "", f"{total:,}".replace(",", " ")),
                 Row("time", "Painting time, estimated", "", duration_words(minutes) if rehearsal.passes else "none"),
-                Row("area", "Paint laid, overlaps counted", "", f"{sum(o.area_cm2 for o in rehearsal.passes):,.0f} cm²".replace(",", " ")),
+                Row(
+                    "area",
+                    "Paint laid, overlaps counted",
+                    "",
+                    f"{sum(o.area_cm2 for o in rehearsal.passes):,.0f} cm²".replace(",", " "),
+                ),
             ],
             "",
         )

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.curves import closed_curve, nearest_on, open_curve
 from foxpath.core.zones import KINDS
 from foxpath.document import edits
-from foxpath.document.model import Zone, as_array
+from foxpath.document.model import Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Control, Field
@@ -325,10 +325,10 @@ class ZonesStop(Stop):
         points, self.draft = np.array(self.draft), []
         made = ""
 
-        def change(project):  # type: ignore[no-untyped-def]
+        def change(before: Project) -> Project:
             nonlocal made
-            project, made = edits.add_zone(project, f"Part {len(project.zones)}", "short-fur", points)
-            return project
+            after, made = edits.add_zone(before, f"Part {len(before.zones)}", "short-fur", points)
+            return after
 
         if self.session.edit(change, "outline a zone"):
             self.session.choose(zone=made)
@@ -373,13 +373,13 @@ class ZonesStop(Stop):
         for zone in project.zones:
             if not zone.whole and zone.id != chosen:
                 draw.cased_path(p, self._outline(zone, view), 1.1)
-        zone = project.zone(chosen)
+        current = project.zone(chosen)
         self.paint_tags(p, view, (chosen,))
-        if zone is not None and not zone.whole:
-            path = self._outline(zone, view)
+        if current is not None and not current.whole:
+            path = self._outline(current, view)
             draw.cased_path(p, path, 3.4)
             draw.cased_path(p, path, 1.8, "russet")
-            for k, (x, y) in enumerate(view.to_screen(as_array(zone.points))):
+            for k, (x, y) in enumerate(view.to_screen(as_array(current.points))):
                 held = k in (self._held, self._point)
                 draw.circle(p, x, y, 4.8 if held else 3.6, "russet" if held else "over_light", "over_dark", 1.2)
         if self.draft:
