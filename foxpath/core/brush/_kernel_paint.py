@@ -11,8 +11,6 @@ from foxpath.core.arrays import F32, F64, I32
 from foxpath.core.jit import kernel
 
 TILE_W, TILE_H = 256, 128
-MARGIN = 64
-"""Cells left and right of a tile's row buffer, so that a side that leaves the tile still counts."""
 _NONE = np.int32(1 << 20)
 
 
@@ -63,13 +61,13 @@ def _paint_tile(
     local: F32,
 ) -> None:
     rows, columns, corners = bottom - top, right - left, outline.shape[1]
-    height, limit = np.float32(rows), np.float32(columns + MARGIN)
+    height, limit = np.float32(rows), np.float32(columns)
     for r in range(rows):
         for k in range(columns):
             for c in range(4):
                 local[r, k, c] = image[top + r, left + k, c]
         low[r], high[r] = _NONE, -1
-    shift_x, shift_y = np.float32(MARGIN - left), np.float32(-top)
+    shift_x, shift_y = np.float32(-left), np.float32(-top)
     half, one = np.float32(0.5), np.float32(1)
     for q in range(first, last):
         n = members[q]
@@ -94,9 +92,24 @@ def _paint_tile(
                 dy = min(np.float32(r + 1), by) - max(np.float32(r), ay)
                 xn = x + slope * dy
                 weight = sign * dy
-                xl = min(max(min(x, xn), np.float32(0)), limit)
-                xr = min(max(x, xn, np.float32(0)), limit)
+                xl, xr = min(x, xn), max(x, xn)
                 x = xn
+                # What of the side runs beyond the tile on the right covers nothing of it, but the row is
+                # inked up to there; what runs beyond it on the left covers the row from its first pixel on.
+                if xr > limit:
+                    high[r] = np.int32(columns)
+                    if xl >= limit:
+                        continue
+                    weight *= (limit - xl) / (xr - xl)
+                    xr = limit
+                if xl < np.float32(0):
+                    beyond = weight if xr <= np.float32(0) else weight * (-xl) / (xr - xl)
+                    low[r], high[r] = np.int32(0), max(high[r], np.int32(1))
+                    area[r, 0] += beyond
+                    if xr <= np.float32(0):
+                        continue
+                    weight -= beyond
+                    xl = np.float32(0)
                 i0, i1 = int(xl), int(np.ceil(xr))
                 ur = np.uint64(r)
                 low[ur], high[ur] = min(low[ur], np.int32(i0)), max(high[ur], np.int32(i1 + 1))
@@ -130,18 +143,14 @@ def _paint_tile(
                 continue
             row, pixels = area[r], local[r]
             total, start, stop = np.float32(0), low[r], high[r]
-            end = min(stop, columns + MARGIN - 1)
-            for k in range(start, min(end + 1, MARGIN)):
-                total += row[k]
-            for k in range(max(start, MARGIN), end + 1):
+            for k in range(start, min(stop, columns - 1) + 1):
                 u = np.uint64(k)
                 total += row[u]
                 v = min(abs(total), one) * opacity
-                at = u - np.uint64(MARGIN)
-                pixels[at, 0] += (c0 - pixels[at, 0]) * v
-                pixels[at, 1] += (c1 - pixels[at, 1]) * v
-                pixels[at, 2] += (c2 - pixels[at, 2]) * v
-                pixels[at, 3] += (one - pixels[at, 3]) * v
+                pixels[u, 0] += (c0 - pixels[u, 0]) * v
+                pixels[u, 1] += (c1 - pixels[u, 1]) * v
+                pixels[u, 2] += (c2 - pixels[u, 2]) * v
+                pixels[u, 3] += (one - pixels[u, 3]) * v
             for k in range(start, stop + 1):
                 row[np.uint64(k)] = np.float32(0)
             low[r], high[r] = _NONE, -1
@@ -165,7 +174,7 @@ def paint_tiles(
     count: int,
 ) -> None:
     """Paint `count` tiles of `order` from `start` on."""
-    area = np.zeros((TILE_H, TILE_W + 2 * MARGIN + 4), np.float32)
+    area = np.zeros((TILE_H, TILE_W + 4), np.float32)
     low, high = np.empty(TILE_H, np.int32), np.empty(TILE_H, np.int32)
     local = np.empty((TILE_H, TILE_W, 4), np.float32)
     height, width = image.shape[0], image.shape[1]

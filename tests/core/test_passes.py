@@ -1,0 +1,63 @@
+import unittest
+
+from foxpath.core.passes import ROLES, PassEdit, ZoneFacts, check_passes, plan_passes
+from foxpath.core.zones import KINDS
+
+ZONES = [
+    ZoneFacts(KINDS["background"], KINDS["background"].coat, 1200, 160),
+    ZoneFacts(KINDS["long-fur"], KINDS["long-fur"].coat, 500, 100),
+    ZoneFacts(KINDS["eye"], KINDS["eye"].coat, 5, 16),
+    ZoneFacts(KINDS["whisker"], KINDS["whisker"].coat, 4, 12),
+]
+
+
+def plan(edits=None, order=()):
+    return plan_passes(ZONES, 500, edits or {}, order)
+
+
+class Planning(unittest.TestCase):
+    def test_darks_before_midtones_before_lights(self):
+        plans = plan()
+        self.assertEqual([p.role.key for p in plans], list(ROLES))
+        ceilings = [
+            p.ceiling for p in plans if p.role.key in ("darks", "midtones", "undercoat", "lights", "highlights")
+        ]
+        self.assertEqual(ceilings, sorted(ceilings))
+        self.assertFalse(check_passes(plans))
+
+    def test_largest_brush_that_fits(self):
+        by_role = {p.role.key: p for p in plan()}
+        self.assertGreater(by_role["darks"].brush_mm, by_role["undercoat"].brush_mm)
+        self.assertGreater(by_role["undercoat"].brush_mm, by_role["highlights"].brush_mm)
+        eye = by_role["darks"].mark_of(ZONES[2])
+        self.assertLess(eye.width_mm, ZONES[2].inscribed_mm)
+
+    def test_whiskers_only_in_their_pass(self):
+        by_role = {p.role.key: p for p in plan()}
+        self.assertEqual(by_role["whiskers"].zones, (3,))
+        self.assertNotIn(3, by_role["lights"].zones)
+        self.assertNotIn(0, by_role["lights"].zones)
+
+    def test_edits_and_order(self):
+        plans = plan({"lights": PassEdit(l_high=70, coverage=99, on=False)}, ["lights", "nonsense", "ground"])
+        self.assertEqual([p.role.key for p in plans][:2], ["lights", "ground"])
+        lights = plans[0]
+        self.assertEqual((lights.l_high, lights.coverage, lights.on), (70, 8, False))
+        self.assertEqual(set(lights.edit.decided()), {"on", "l_high", "coverage"})
+
+    def test_no_zones_no_passes(self):
+        self.assertEqual(plan_passes([], 500, {}), ())
+
+
+class Rules(unittest.TestCase):
+    def levels(self, **edits):
+        order = edits.pop("order", ())
+        return [(f.level, f.subject) for f in check_passes(plan({k: PassEdit(**v) for k, v in edits.items()}, order))]
+
+    def test_each_rule_speaks(self):
+        self.assertIn(("must", "darks"), self.levels(darks={"l_low": 40}))
+        self.assertIn(("must", "lights"), self.levels(lights={"ceiling": 50}))
+        self.assertIn(("look", "undercoat"), self.levels(undercoat={"coverage": 0}))
+        self.assertIn(("look", "lights"), self.levels(lights={"l_high": 96, "ceiling": 97}))
+        self.assertIn(("must", "ground"), self.levels(order=["whiskers", "ground"]))
+        self.assertEqual(self.levels(darks={"l_low": 40, "on": False}), [])

@@ -1,0 +1,142 @@
+import threading
+import time
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.progress import Cancelled, Progress
+from foxpath.derive import Memo, Results
+from foxpath.derive.handout import findings
+from foxpath.derive.rehearsal import build_up, rehearse
+from foxpath.derive.results import zone_index
+from foxpath.document import edits
+from tests.made import project
+
+
+class Remembering(unittest.TestCase):
+    def test_two_threads_compute_once(self):
+        memo, made = Memo(), []
+
+        def make():
+            time.sleep(0.05)
+            made.append(1)
+            return 7
+
+        threads = [threading.Thread(target=memo.get, args=("key", make)) for _ in range(5)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual(len(made), 1)
+
+    def test_a_failure_is_not_remembered_and_frees_the_next(self):
+        memo = Memo()
+
+        def fail():
+            raise Cancelled
+
+        with self.assertRaises(Cancelled):
+            memo.get("key", fail)
+        self.assertEqual(memo.get("key", lambda: 3), 3)
+
+    def test_oldest_goes_first(self):
+        memo = Memo(most_bytes=10_000)
+        for k in range(20):
+            memo.get(k, lambda: np.zeros(1000, np.uint8))
+        self.assertIsNone(memo.peek(0))
+        self.assertIsNotNone(memo.peek(19))
+
+
+class ZoneByZone(unittest.TestCase):
+    def test_one_comb_recomputes_one_zone(self):
+        results, made = Results(), project()
+        made, other = edits.add_zone(
+            made, "Other", "short-fur", np.array([[130.0, 40], [190, 40], [190, 140], [130, 140]])
+        )
+        index, far = zone_index(made, made.zones[1].id), zone_index(made, other)
+        before, untouched = results.field(made, index), results.field(made, far)
+        after, _ = edits.add_comb(made, np.array([[60.0, 100], [60, 60]]))
+        self.assertIs(results.field(after, far), untouched)
+        self.assertIsNot(results.field(after, index), before)
+        self.assertIs(results.field(made, index), before)
+
+    def test_hidden_and_bare(self):
+        results, made = Results(), project()
+        hidden = edits.set_depth(made, made.zones[1].id, 0)
+        self.assertIn("is hidden", " ".join(f.says for f in findings(results, hidden)))
+        bare = edits.remove_zone(made, made.zones[0].id)
+        found = findings(results, bare)
+        self.assertEqual(found[0].level, "must")
+        self.assertIn("no zone", found[0].says)
+
+
+class Rehearsal(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.made = project()
+        cls.results = Results()
+        cls.done = rehearse(cls.results, cls.made, 300)
+
+    def test_each_pass_keeps_its_band_and_ceiling(self):
+        """No mark is lighter than the ceiling or outside the band, and the paint that shows obeys too."""
+        for one in self.done:
+            if one.marks == 0:
+                # A smooth blob has neither gaps to restate nor lights to strike.
+                self.assertIn(one.plan.role.key, ("restated", "highlights"))
+                continue
+            self.assertGreaterEqual(one.l_min, one.plan.l_low - 1e-3)
+            self.assertLessEqual(one.l_max, min(one.plan.l_high, one.plan.ceiling) + 1e-3)
+        darks = next(one for one in self.done if one.plan.role.key == "darks")
+        low = edits.set_pass(self.made, "lights", l_high=50.0, ceiling=50.0)
+        low = edits.set_pass(low, "highlights", on=False)
+        last = rehearse(self.results, low, 300)[-1].standing.shown()
+        square = lab_from_rgb8(last)[90:150, 90:160, 0]
+        self.assertLess(float(np.percentile(square, 99)), 62)
+        self.assertEqual(darks.standing.shown().shape, (240, 300, 3))
+
+    def test_same_seed_same_bytes_whatever_was_remembered(self):
+        again = rehearse(Results(), self.made, 300)
+        for a, b in zip(self.done, again, strict=True):
+            np.testing.assert_array_equal(a.standing.kept, b.standing.kept)
+        other = rehearse(Results(), replace(self.made, seed=2), 300)
+        self.assertFalse(np.array_equal(other[-1].standing.kept, self.done[-1].standing.kept))
+
+    def test_a_changed_pass_recomputes_itself_and_later_ones_only(self):
+        changed = edits.set_pass(self.made, "restated", coverage=0.3)
+        done = rehearse(self.results, changed, 300)
+        keys = [one.plan.role.key for one in done]
+        at = keys.index("restated")
+        for k, (a, b) in enumerate(zip(self.done, done, strict=True)):
+            self.assertEqual(a.standing is b.standing, k < at, keys[k])
+        fresh = rehearse(Results(), changed, 300)
+        np.testing.assert_array_equal(fresh[-1].standing.kept, done[-1].standing.kept)
+
+    def test_marks_follow_the_growth(self):
+        """Hairs of the top coat run from root to tip as the comb says."""
+        plan = next(one.plan for one in self.done if one.plan.role.key == "lights")
+        index = zone_index(self.made, self.made.zones[1].id)
+        _, marks = self.results.marks(self.made, plan, index)
+        run = marks.lines_mm[:, -1] - marks.lines_mm[:, 0]
+        angle = np.degrees(np.arctan2(run[:, 1], run[:, 0]))
+        self.assertLess(abs(float(np.median(angle))), 6)
+        self.assertLess(np.percentile(np.abs(angle), 80), 40)
+
+    def test_played_to_the_end_is_the_pass_itself(self):
+        number = 4
+        frames = list(build_up(self.results, self.made, 300, number, 8))
+        laid = [f[0] for f in frames]
+        self.assertEqual(laid, sorted(laid))
+        self.assertGreater(len({f[0] for f in frames}), 5)
+        np.testing.assert_array_equal(frames[-1][2].kept, self.done[number].standing.kept)
+
+    def test_cancel(self):
+        calls = []
+
+        def cancelled():
+            calls.append(1)
+            return len(calls) > 12
+
+        with self.assertRaises(Cancelled):
+            rehearse(Results(), self.made, 400, Progress(cancelled=cancelled))

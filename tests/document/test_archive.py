@@ -1,0 +1,154 @@
+import io
+import json
+import os
+import tempfile
+import unittest
+import warnings
+import zipfile
+from dataclasses import replace
+from pathlib import Path
+from unittest import mock
+
+from foxpath.core.errors import ProjectError
+from foxpath.document import archive, edits
+from tests.made import picture, project
+
+
+class Hostile(unittest.TestCase):
+    """Whatever a file holds: one clear message, nothing half open, nothing written."""
+
+    def setUp(self):
+        self.good = archive.to_bytes(project())
+        with zipfile.ZipFile(io.BytesIO(self.good)) as opened:
+            self.entries = {name: opened.read(name) for name in opened.namelist()}
+        self.fields = json.loads(self.entries["project.json"])
+
+    def packed(self, entries, compress=zipfile.ZIP_STORED):
+        buffer = io.BytesIO()
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with zipfile.ZipFile(buffer, "w", compress) as made:
+                for name, data in entries if isinstance(entries, list) else entries.items():
+                    made.writestr(name, data)
+        return buffer.getvalue()
+
+    def with_fields(self, **changes):
+        return self.packed({**self.entries, "project.json": json.dumps({**self.fields, **changes}).encode()})
+
+    def refused(self, data, words="."):
+        with self.assertRaises(ProjectError) as caught:
+            archive.from_bytes(data, "bad.foxpath")
+        self.assertIn("bad.foxpath", str(caught.exception))
+        self.assertTrue(caught.exception.hint)
+        self.assertRegex(str(caught.exception), words)
+
+    def test_not_a_project(self):
+        self.refused(b"")
+        self.refused(b"hello")
+        self.refused(picture())
+        self.refused(self.packed({"readme.txt": b"x"}), "no Fox Path project")
+        self.refused(self.packed({**self.entries, "project.json": b"[1, 2]"}), "no Fox Path project")
+
+    def test_cut_or_flipped_anywhere(self):
+        for cut in range(0, len(self.good), max(1, len(self.good) // 60)):
+            self.refused(self.good[:cut])
+        damaged = bytearray(self.good)
+        at = self.good.index(b"PNG") + 200
+        damaged[at] ^= 0xFF
+        self.refused(bytes(damaged))
+
+    def test_unsafe_names(self):
+        for name in ("../evil", "/etc/evil", "a/../../evil", "c:\\evil", "references\\..\\evil"):
+            self.refused(self.packed({**self.entries, name: b"x"}), "unsafe")
+
+    def test_bombs(self):
+        bomb = self.packed({**self.entries, "big": b"\0" * 30_000_000}, zipfile.ZIP_DEFLATED)
+        with (
+            mock.patch.object(archive, "MAX_REFERENCE_BYTES", 1_000_000),
+            mock.patch.object(archive, "MAX_JSON_BYTES", 1_000_000),
+        ):
+            self.refused(bomb, "more than")
+        json_bomb = self.packed({**self.entries, "project.json": b"[" * 200_000})
+        self.refused(json_bomb)
+        self.refused(self.packed({**self.entries, **{f"e{k}": b"" for k in range(100)}}), "entries")
+        self.refused(self.packed([*self.entries.items(), ("project.json", b"{}")]), "twice")
+
+    def test_wrong_types_and_values(self):
+        zone = dict(self.fields["zones"][1])
+        for change in (
+            {"zones": 5},
+            {"zones": [{**zone, "points": [[1, 2], [3]]}]},
+            {"zones": [{**zone, "points": [[1, 2], [3, 4]]}]},
+            {"zones": [{**zone, "points": [["a", "b"]] * 3}]},
+            {"zones": [zone, zone]},
+            {"zones": [{**zone, "id": "../x"}]},
+            {"canvas": {"width_mm": -1, "height_mm": 5}},
+            {"canvas": {"width_mm": 1e300, "height_mm": 500}},
+            {"crop": {"x": 0, "y": 0, "width": 0, "height": 0}},
+            {"name": None},
+            {"seed": -1},
+            {"reference": {"name": "x", "file": "../../etc/passwd"}},
+            {"reference": {"name": "x", "file": "references/lost.png"}},
+            {"version": "1"},
+        ):
+            with self.subTest(change=str(change)[:60]):
+                self.refused(self.with_fields(**change))
+        text = json.dumps({**self.fields, "seed": 1}).replace('"seed": 1', '"seed": NaN')
+        self.refused(self.packed({**self.entries, "project.json": text.encode()}))
+
+    def test_newer_version(self):
+        self.refused(self.with_fields(version=99), "newer Fox Path")
+
+    def test_picture_that_is_no_picture(self):
+        entries = {k: (b"not a picture" if k.startswith("references/") else v) for k, v in self.entries.items()}
+        self.refused(self.packed(entries), "not a picture")
+
+    def test_unknown_fields_survive(self):
+        fields = json.loads(json.dumps(self.fields))
+        fields["moon"] = {"phase": 0.3}
+        fields["zones"][1]["mood"] = "calm"
+        data = self.packed({**self.entries, "project.json": json.dumps(fields).encode()})
+        again = archive.from_bytes(archive.to_bytes(archive.from_bytes(data, "x")), "x")
+        self.assertEqual(again.extra["moon"], {"phase": 0.3})
+        self.assertEqual(again.zones[1].extra["mood"], "calm")
+
+
+class Saving(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.path = self.folder / "a.foxpath"
+
+    def full(self):
+        made = project()
+        zone = made.zones[1].id
+        made = edits.set_edge(made, zone, made.zones[0].id, "lost", 14.0)
+        made = edits.set_pass(made, "lights", l_high=70.0, on=False)
+        made = edits.move_pass(made, "restated", -2)
+        made = edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
+        return replace(edits.set_focal(made, (80.0, 66.0)), seed=12)
+
+    def test_round_trip_is_the_same_project_and_the_same_bytes(self):
+        made = self.full()
+        archive.save(made, self.path)
+        back = archive.load(self.path)
+        self.assertEqual(replace(back, reference=made.reference), made)
+        self.assertEqual(back.reference.data, made.reference.data)
+        self.assertEqual(archive.to_bytes(back), self.path.read_bytes())
+
+    def test_a_failed_save_keeps_the_old_file(self):
+        archive.save(project(), self.path)
+        before = self.path.read_bytes()
+        with (
+            mock.patch("os.fsync", side_effect=OSError(28, "No space left on device")),
+            self.assertRaises(ProjectError) as caught,
+        ):
+            archive.save(self.full(), self.path)
+        self.assertIn("no space", str(caught.exception))
+        self.assertEqual(self.path.read_bytes(), before)
+        self.assertEqual(os.listdir(self.folder), ["a.foxpath"])
+
+    def test_places_that_cannot_be_written(self):
+        with self.assertRaises(ProjectError):
+            archive.save(project(), self.folder / "none" / "a.foxpath")
+        with self.assertRaises(ProjectError):
+            archive.load(self.folder / "lost.foxpath")

@@ -1,0 +1,131 @@
+import unittest
+
+import numpy as np
+
+from foxpath.core.errors import InputError
+from foxpath.core.frame import Crop
+from foxpath.core.units import CanvasSize
+from foxpath.document import edits
+from foxpath.document.history import History
+from tests.made import SQUARE, project
+
+
+class Edits(unittest.TestCase):
+    def test_an_edit_shares_what_it_does_not_touch(self):
+        before = project()
+        after, _ = edits.add_comb(before, np.array([[60.0, 80], [100, 80]]))
+        self.assertIs(after.zones, before.zones)
+        self.assertEqual(len(before.combs), 1)
+        self.assertEqual(len(after.combs), 2)
+
+    def test_a_comb_speaks_for_the_front_zone_under_most_of_it(self):
+        made = project()
+        eye = made.zones[2].id
+        square = made.zones[1].id
+        for points, owner in (
+            ([[72, 66], [88, 68]], eye),
+            ([[45, 95], [115, 95]], square),
+            ([[20, 95], [115, 95]], square),
+        ):
+            after, _ = edits.add_comb(made, np.array(points, float))
+            self.assertEqual(after.combs[-1].zone, owner)
+
+    def test_bad_strokes_say_what_to_do(self):
+        made = project()
+        for points in ([[50, 50], [50.5, 50]],):
+            with self.assertRaises(InputError) as caught:
+                edits.add_comb(made, np.array(points))
+            self.assertIn("root to tip", caught.exception.hint)
+        with self.assertRaises(InputError):
+            edits.add_zone(made, "line", "eye", np.array([[0.0, 0], [10, 10]]))
+        with self.assertRaises(InputError):
+            edits.add_zone(made, "flat", "eye", np.array([[0.0, 0], [10, 10], [20, 20]]))
+
+    def test_removing_a_zone_takes_its_combs_and_edges(self):
+        made = project()
+        zone = made.zones[1].id
+        made = edits.set_edge(made, zone, made.zones[0].id, "hard", 0.4)
+        after = edits.remove_zone(made, zone)
+        self.assertFalse(after.combs)
+        self.assertFalse(after.edges)
+
+    def test_depth_closes_up(self):
+        made = project()
+        order = [z.id for z in made.back_to_front()]
+        after = edits.set_depth(made, order[2], 0)
+        self.assertEqual([z.id for z in after.back_to_front()], [order[2], order[0], order[1]])
+        self.assertEqual(sorted(z.depth for z in after.zones), [0, 1, 2])
+
+    def test_outline_points(self):
+        made = project()
+        zone = made.zones[1].id
+        made = edits.insert_point(made, zone, 1, (130, 70))
+        self.assertEqual(made.zone(zone).points[2], (130, 70))
+        made = edits.move_point(made, zone, 2, (140, 71))
+        self.assertEqual(made.zone(zone).points[2], (140, 71))
+        for _ in range(5):
+            made = edits.remove_point(made, zone, 0)
+        self.assertEqual(len(made.zone(zone).points), 3)
+
+    def test_canvas_and_crop_keep_their_aspect(self):
+        made = edits.set_canvas(project(), CanvasSize(200, 300))
+        self.assertAlmostEqual(made.crop.width / made.crop.height, 2 / 3)
+        made = edits.set_crop(made, Crop(-50, -50, 60, 10))
+        self.assertGreaterEqual(made.crop.x, 0)
+        self.assertAlmostEqual(made.mm_per_px * made.crop.width, 200)
+
+    def test_measured_hair_is_in_millimetres(self):
+        made = project()
+        zone = made.zones[1].id
+        after = edits.measure_hair(made, zone, np.array([[50.0, 50], [80, 50]]))
+        self.assertAlmostEqual(after.zone(zone).coat.length_mm, 30 * made.mm_per_px, places=2)
+        self.assertEqual(edits.reset_coat(after, zone).zone(zone).coat.length_mm, None)
+
+    def test_pass_order_returns_to_usual(self):
+        made = project()
+        moved = edits.move_pass(made, "lights", -1)
+        self.assertTrue(moved.pass_order)
+        self.assertEqual(edits.move_pass(moved, "lights", 1).pass_order, ())
+        with self.assertRaises(InputError):
+            edits.set_pass(made, "varnish", on=False)
+
+
+class Undo(unittest.TestCase):
+    def test_back_and_forth(self):
+        first = project()
+        history = History(first)
+        second = edits.rename(first, "Two")
+        third = edits.rename(second, "Three")
+        history.do(second, "rename")
+        history.do(third, "rename")
+        self.assertEqual(history.undo(), "rename")
+        self.assertIs(history.present, second)
+        history.undo()
+        self.assertIs(history.present, first)
+        self.assertEqual(history.undo(), "")
+        history.redo()
+        history.redo()
+        self.assertIs(history.present, third)
+        self.assertEqual(history.redo(), "")
+
+    def test_a_drag_is_one_step(self):
+        history = History(project())
+        start = history.present
+        zone = start.zones[1].id
+        for k in range(10):
+            history.do(edits.move_point(history.present, zone, 0, (40 + k, 30)), "move", "drag")
+        history.seal()
+        history.do(edits.move_point(history.present, zone, 0, (90, 30)), "move", "drag")
+        history.undo()
+        self.assertEqual(history.present.zone(zone).points[0], (49, 30))
+        history.undo()
+        self.assertIs(history.present, start)
+
+    def test_saved_follows_the_present(self):
+        history = History(project())
+        self.assertTrue(history.saved)
+        history.do(edits.rename(history.present, "Other"), "rename")
+        self.assertFalse(history.saved)
+        history.undo()
+        self.assertTrue(history.saved)
+        self.assertEqual(SQUARE.shape, (4, 2))

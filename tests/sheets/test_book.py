@@ -1,0 +1,61 @@
+import re
+import tempfile
+import unittest
+from pathlib import Path
+
+from foxpath.core.errors import AppError
+from foxpath.core.units import CanvasSize
+from foxpath.derive import Results
+from foxpath.derive.handout import make_book
+from foxpath.derive.rehearsal import rehearse
+from foxpath.sheets import write_book
+from foxpath.sheets.book import grid_step_mm
+from tests.made import project
+
+
+class Sheets(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        results, made = Results(), project()
+        cls.done = rehearse(results, made, 240)
+        cls.book = make_book(results, made, cls.done)
+
+    def write(self, paper):
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        pages = write_book(self.book, folder / "a.pdf", paper)
+        return pages, (folder / "a.pdf").read_bytes()
+
+    def test_pages_paper_and_embedded_fonts(self):
+        """Reference, growth, edges and a card for each pass; every font is embedded."""
+        for paper, box in (("A4", (595.3, 841.9)), ("Letter", (612, 792))):
+            pages, data = self.write(paper)
+            self.assertEqual(pages, 3 + len(self.done))
+            self.assertEqual(len(re.findall(rb"/Type /Page\b", data)), pages)
+            width, height = map(float, re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+)", data).groups())
+            self.assertAlmostEqual(width, box[0], delta=0.5)
+            self.assertAlmostEqual(height, box[1], delta=0.5)
+            named = set(re.findall(rb"/BaseFont /([\w+-]+)", data))
+            self.assertTrue(named)
+            self.assertTrue(all(b"Lato" in name for name in named), named)
+            self.assertGreaterEqual(data.count(b"/FontFile2"), len(named))
+
+    def test_same_plan_same_bytes(self):
+        self.assertEqual(self.write("A4")[1], self.write("A4")[1])
+
+    def test_cards_hold_the_numbers(self):
+        card = self.book.cards[-1]
+        values = " ".join(fact.value for fact in card.facts)
+        for unit in ("L*", "mm", "%", "°"):
+            self.assertIn(unit, values)
+        self.assertTrue(any(c.cautions for c in self.book.cards))
+
+    def test_grid_squares_suit_the_canvas(self):
+        self.assertEqual(grid_step_mm(CanvasSize(500, 400)), 50)
+        self.assertEqual(grid_step_mm(CanvasSize(2000, 1000)), 200)
+        self.assertAlmostEqual(grid_step_mm(CanvasSize(254, 203, "in")), 25.4)
+
+    def test_bad_paper_and_place(self):
+        with self.assertRaises(ValueError):
+            write_book(self.book, Path("/tmp/x.pdf"), "A0")
+        with self.assertRaises(AppError):
+            write_book(self.book, Path("/nowhere/x.pdf"))

@@ -1,0 +1,163 @@
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from foxpath.cli import main
+from foxpath.document import archive, edits
+from tests.made import picture, project
+
+
+class CommandLine(unittest.TestCase):
+    def setUp(self):
+        self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.image = self.write("blob.png", picture())
+        self.outline = self.write("o.json", [[40, 30], [120, 30], [120, 110], [40, 110]])
+        self.combs = self.write("c.json", [[[50, 60], [110, 60]]])
+
+    def write(self, name, data):
+        path = self.dir / name
+        path.write_bytes(data if isinstance(data, bytes) else json.dumps(data).encode())
+        return str(path)
+
+    def run_with(self, *args):
+        """Run a command; returns exit status, standard output and standard error."""
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            status = main([str(a) for a in args])
+        return status, out.getvalue(), err.getvalue()
+
+    def fails(self, status, *args, words=""):
+        code, _, err = self.run_with(*args)
+        self.assertEqual(code, status, err)
+        self.assertEqual(err.count("\n"), 1, err)
+        self.assertNotIn("Traceback", err)
+        self.assertIn(words, err)
+
+    def test_new(self):
+        out = self.dir / "x.foxpath"
+        args = (
+            "new",
+            self.image,
+            "--canvas",
+            "40x50cm",
+            "--out",
+            out,
+            "--outline",
+            self.outline,
+            "--combs",
+            self.combs,
+        )
+        self.assertEqual(self.run_with(*args)[0], 0)
+        made = archive.load(out)
+        self.assertEqual((len(made.zones), len(made.combs)), (2, 1))
+        self.assertAlmostEqual(made.crop.width / made.crop.height, 0.8)
+        self.fails(1, *args, words="already")
+        self.assertEqual(self.run_with(*args, "--force")[0], 0)
+
+    def test_growth(self):
+        out = self.dir / "f.npz"
+        status, said, _ = self.run_with(
+            "growth", self.image, "--outline", self.outline, "--combs", self.combs, "--out", out
+        )
+        self.assertEqual(status, 0)
+        self.assertIn("sure", said)
+        with np.load(out) as field:
+            angle, sure = field["angle_deg"], field["sure"]
+        self.assertEqual(
+            (angle.shape, angle.dtype, sure.shape, sure.dtype), ((160, 200), np.float32, (160, 200), np.float32)
+        )
+        inside = np.zeros((160, 200), bool)
+        inside[30:110, 40:120] = True
+        np.testing.assert_array_equal(np.isfinite(angle), inside)
+        self.assertLess(float(np.abs(angle[inside]).max()), 3)
+        self.assertTrue(0 <= sure.min() and sure.max() <= 1)
+        self.assertGreater(sure[60, 80], 0.9)
+
+    def test_growth_of_parts_and_of_none(self):
+        zones = self.write("z.json", {"ear": [[80, 30], [120, 30], [120, 110], [80, 110]]})
+        combs = self.write("c2.json", [[[50, 60], [75, 60]], [[100, 90], [100, 60]]])
+        out = self.dir / "f.npz"
+        self.run_with("growth", self.image, "--outline", self.outline, "--combs", combs, "--out", out, "--zones", zones)
+        with np.load(out) as field:
+            self.assertAlmostEqual(float(field["angle_deg"][70, 60]), 0, delta=3)
+            self.assertAlmostEqual(float(field["angle_deg"][70, 100]), -90, delta=3)
+        none = self.write("none.json", [])
+        self.assertEqual(
+            self.run_with("growth", self.image, "--outline", self.outline, "--combs", none, "--out", out)[0], 0
+        )
+        with np.load(out) as field:
+            self.assertTrue(np.isfinite(field["angle_deg"][70, 60]))
+            self.assertEqual(float(field["sure"].max()), 0)
+
+    def test_rehearse(self):
+        made = self.dir / "x.foxpath"
+        archive.save(project(), made)
+        out = self.dir / "out"
+        self.assertEqual(self.run_with("rehearse", made, "--out", out, "--width", 240, "--passes", "2,5")[0], 0)
+        self.assertEqual(sorted(p.name for p in out.iterdir()), ["pass-02.png", "pass-05.png", "rehearsal.json"])
+        with Image.open(out / "pass-05.png") as image:
+            self.assertEqual(image.size, (240, 192))
+            first = np.asarray(image).copy()
+        passes = json.loads((out / "rehearsal.json").read_text())["passes"]
+        self.assertEqual(len(passes), 2)
+        for one in passes:
+            self.assertLessEqual({"name", "marks", "area_cm2", "l_min", "l_max", "seconds"}, set(one))
+            self.assertGreater(one["marks"], 0)
+        self.run_with("rehearse", made, "--out", out, "--width", 240, "--passes", "5", "--seed", 9)
+        with Image.open(out / "pass-05.png") as image:
+            self.assertFalse(np.array_equal(np.asarray(image), first))
+
+    def test_plan_and_check(self):
+        made = self.dir / "x.foxpath"
+        archive.save(project(), made)
+        out = self.dir / "sheets"
+        self.assertEqual(self.run_with("plan", made, "--out", out, "--width", 300, "--paper", "Letter")[0], 0)
+        plan = json.loads((out / "plan.json").read_text())
+        self.assertEqual(len(plan["zones"]), 3)
+        self.assertGreaterEqual(len(plan["passes"]), 6)
+        self.assertTrue((out / "plan.pdf").read_bytes().startswith(b"%PDF"))
+        self.assertEqual(self.run_with("check", made)[0], 0)
+        archive.save(edits.set_pass(project(), "lights", l_low=95.0), made)
+        status, said, _ = self.run_with("check", made)
+        self.assertEqual(status, 1)
+        self.assertIn("must be mended", said)
+
+    def test_wrong_use_is_2_and_one_line(self):
+        made = self.dir / "x.foxpath"
+        archive.save(project(), made)
+        self.fails(2, "new", self.image, "--out", "x", words="--canvas")
+        self.fails(2, "new", self.image, "--canvas", "big", "--out", self.dir / "y", words="not a canvas size")
+        self.fails(2, "rehearse", made, "--out", self.dir, "--width", 9, words="out of range")
+        self.fails(2, "rehearse", made, "--out", self.dir, "--passes", "1,99", words="no pass 99")
+        self.fails(2, "check", "demo:unicorn", words="unicorn")
+        bad = self.write("bad.json", [[1, 2], [3]])
+        self.fails(
+            2, "growth", self.image, "--outline", bad, "--combs", self.combs, "--out", self.dir / "f", words="bad.json"
+        )
+        away = self.write("away.json", [[900, 900], [990, 900], [990, 990]])
+        self.fails(
+            2, "growth", self.image, "--outline", away, "--combs", self.combs, "--out", self.dir / "f", words="encloses"
+        )
+
+    def test_failures_are_1_and_name_the_file(self):
+        self.fails(1, "check", self.dir / "lost.foxpath", words="lost.foxpath")
+        self.fails(1, "check", self.image, words="blob.png")
+        text = self.write("text.jpg", b"hello")
+        self.fails(1, "new", text, "--canvas", "40x50", "--out", self.dir / "y", words="text.jpg")
+        self.assertFalse((self.dir / "y").exists())
+
+    def test_help_and_version(self):
+        for args in (
+            ["--help"],
+            ["--version"],
+            *([c, "--help"] for c in ("new", "growth", "plan", "rehearse", "check")),
+        ):
+            status, out, _ = self.run_with(*args)
+            self.assertEqual(status, 0)
+            self.assertIn("foxpath", out)

@@ -1,0 +1,108 @@
+"""A window under test: real widgets, driven by events; a failing slot or a left-over task fails the test."""
+
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
+
+from foxpath.window.app import make_app
+from foxpath.window.main import MainWindow
+
+
+class WindowCase(unittest.TestCase):
+    """Opens a main window of 1280 x 800 and closes it again."""
+
+    def setUp(self):
+        self.app = make_app()
+        self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.enterContext(mock.patch.dict("os.environ", {"FOXPATH_STATE": str(self.dir / "state")}))
+        self.slot_errors = []
+        hook = mock.patch.object(sys, "excepthook", lambda *error: self.slot_errors.append(error))
+        self.enterContext(hook)
+        self.window = MainWindow()
+        self.window.session.runner.went_wrong.connect(self.slot_errors.append)
+        self.window.show()
+        self.app.processEvents()
+
+    def tearDown(self):
+        self.window._closing = True
+        self.window.close()
+        self.window.deleteLater()
+        self.app.processEvents()
+        self.assertEqual(self.slot_errors, [])
+        self.assertFalse(self.window.session.runner.running())
+
+    @property
+    def session(self):
+        return self.window.session
+
+    @property
+    def project(self):
+        return self.window.session.project
+
+    def wait(self, until, seconds=60.0):
+        """Handle events until something holds."""
+        end = time.monotonic() + seconds
+        while not until():
+            self.assertLess(time.monotonic(), end, "waited too long")
+            self.app.processEvents()
+            time.sleep(0.004)
+
+    def settle(self):
+        """Handle events until nothing is being worked out any more."""
+        s = self.session
+        self.wait(
+            lambda: (
+                not s.runner.running()
+                and not s._rehearse_soon.isActive()
+                and not self.window.picture._overlay_soon.isActive()
+            )
+        )
+
+    def readings(self):
+        """Wait for the readings of the present project."""
+        self.wait(lambda: self.session.readings is not None and self.session.readings.project is self.project)
+        return self.session.readings
+
+    def screen(self, x, y):
+        """A place of the reference as a point of the picture widget."""
+        place = self.window.picture.viewport.at((x, y))
+        return QPoint(round(place.x()), round(place.y()))
+
+    def click(self, x, y, modifiers=Qt.KeyboardModifier.NoModifier):
+        QTest.mouseClick(self.window.picture, Qt.MouseButton.LeftButton, modifiers, self.screen(x, y))
+
+    def drag(self, *points):
+        """Press, move through reference points, release."""
+        view = self.window.picture
+        line = [self.screen(*p) for p in points]
+        QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, line[0])
+        for a, b in zip(line[:-1], line[1:], strict=True):
+            for t in np.linspace(0, 1, 8)[1:]:
+                at = QPointF(a) + (QPointF(b) - QPointF(a)) * float(t)
+                self._move(at)
+        QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, line[-1])
+
+    def _move(self, at):
+        from PySide6.QtCore import QEvent
+        from PySide6.QtGui import QMouseEvent
+
+        view = self.window.picture
+        event = QMouseEvent(
+            QEvent.Type.MouseMove,
+            at,
+            QPointF(view.mapToGlobal(at.toPoint())),
+            Qt.MouseButton.NoButton,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+        self.app.sendEvent(view, event)
+
+    def key(self, key, modifiers=Qt.KeyboardModifier.NoModifier, widget=None):
+        QTest.keyClick(widget or self.window.picture, key, modifiers)
