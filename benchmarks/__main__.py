@@ -1,0 +1,32 @@
+"""Run every benchmark and print a table: ``./fox bench [--json FILE]``."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from benchmarks import comb, memory, rehearsal, start
+
+
+def main() -> int:
+    """Print each measure with its goal; returns 0 whatever they are."""
+    parser = argparse.ArgumentParser(prog="./fox bench", description="Speed as ratios in one run.")
+    parser.add_argument("--json", metavar="FILE", type=Path, help="write the table as JSON")
+    args = parser.parse_args()
+    rows = []
+    for part in (start, rehearsal, comb, memory):
+        print(f"measuring: {part.__doc__.splitlines()[0]}", file=sys.stderr, flush=True)
+        rows += part.measure()
+    wide = max(len(row["what"]) for row in rows)
+    print(f"{'what':<{wide}}  {'value':>9}  {'goal':>9}  detail")
+    for row in rows:
+        print(
+            f"{row['what']:<{wide}}  {row['value']:>7.2f} {row['unit']:<2} <= {row['goal']:>5g} {row['unit']:<2} {row['detail']}"
+        )
+    if args.json:
+        args.json.write_text(json.dumps({"rows": rows}, indent=1) + "\n", "utf-8")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
