@@ -26,7 +26,7 @@ def measure() -> list[dict[str, object]]:
     session = window.session
 
     def settle() -> None:
-        while session.runner.running() or session._rehearse_soon.isActive() or window.picture._overlay_soon.isActive():
+        while session.waiting() or window.picture._overlay_soon.isActive():
             app.processEvents()
             time.sleep(0.002)
 
@@ -40,9 +40,10 @@ def measure() -> list[dict[str, object]]:
         session.edit(lambda p, points=points: edits.change_comb(p, comb.id, points), "move", f"move {k}")
         while window.picture.overlay is old:
             app.processEvents()
-            time.sleep(0.0005)
+            time.sleep(0.001)
         times.append((time.perf_counter() - begin) * 1000)
         session._rehearse_soon.stop()
+        session._read_soon.stop()
     settle()
 
     late: list[float] = []

@@ -22,7 +22,7 @@ def change(p):
     return edits.add_comb(p, np.array([[2000.0, 1500], [3000, 1600]]), zone)[0]
 session.edit(change, "zone")
 window.open_stop("growth")
-while session.runner.running() or session._rehearse_soon.isActive():
+while session.waiting():
     app.processEvents()
     time.sleep(0.005)
 assert session.rehearsal.complete

@@ -76,7 +76,7 @@ class CommandLine(unittest.TestCase):
         inside[30:110, 40:120] = True
         np.testing.assert_array_equal(np.isfinite(angle), inside)
         self.assertLess(float(np.abs(angle[inside]).max()), 3)
-        self.assertTrue(0 <= sure.min() and sure.max() <= 1)
+        self.assertTrue(sure.min() >= 0 and sure.max() <= 1)
         self.assertGreater(sure[60, 80], 0.9)
 
     def test_growth_of_parts_and_of_none(self):

@@ -4,6 +4,8 @@ Formulas and the sRGB curve after IEC 61966-2-1; CIELAB after ISO/CIE 11664-4. T
 sRGB primaries under the D65 white, scaled so that (1, 1, 1) is L* = 100 exactly.
 """
 
+from functools import cache
+
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Lab, Linear
@@ -69,6 +71,7 @@ def lab_from_rgb8(rgb: U8) -> Lab:
     return lab_from_linear(linear_from_rgb8(rgb))
 
 
+@cache
 def grey_of_lightness(lightness: float) -> int:
     """Return the 8-bit sRGB grey of an L* (0..100)."""
     y = ((lightness + 16) / 116) ** 3 if lightness > 8 else lightness / _KAPPA

@@ -28,7 +28,7 @@ class Memo:
     Two threads that ask for the same result at once compute it once: the second waits.
     """
 
-    def __init__(self, most_bytes: int = 420_000_000) -> None:
+    def __init__(self, most_bytes: int = 300_000_000) -> None:
         self._most = most_bytes
         self._bytes = 0
         self._store: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()

@@ -10,7 +10,16 @@ import numpy as np
 
 from foxpath.core.arrays import F64, U8, Rgb8, frozen
 from foxpath.core.edges import Border, EdgePlan
-from foxpath.core.growth import SURE_ENOUGH, HairGlyphs, ZoneField, draw_doubt, draw_glyphs, place_glyphs, to_rgba8
+from foxpath.core.growth import (
+    SURE_ENOUGH,
+    HairGlyphs,
+    ZoneField,
+    draw_combs,
+    draw_doubt,
+    draw_glyphs,
+    place_glyphs,
+    to_rgba8,
+)
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.reference import acuity_blur_px, greys, poster, squint
@@ -18,7 +27,7 @@ from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
-from foxpath.document.model import Project, Reference, Zone
+from foxpath.document.model import Pairs, Project, Reference, Zone, as_array
 from foxpath.sheets import write_book
 
 Point = tuple[float, float]
@@ -187,6 +196,8 @@ class GrowthOverlay:
     doubt : bool
         Hatch what is unsure.
     strength : float
+    combs : tuple
+        Points of the combs drawn as resting.
     """
 
     results: Results
@@ -197,6 +208,7 @@ class GrowthOverlay:
     gap_px: float = 12.0
     doubt: bool = True
     strength: float = 1.0
+    combs: tuple[Pairs, ...] = ()
 
     def __call__(self, progress: Progress) -> U8:
         """Return the (height, width, 4) uint8 premultiplied overlay."""
@@ -227,6 +239,7 @@ class GrowthOverlay:
             draw_doubt(image, fields, self.affine)
         progress.at(0.9)
         draw_glyphs(image, groups, self.affine, self.strength)
+        draw_combs(image, [as_array(points) for points in self.combs], self.affine)
         return to_rgba8(image)
 
 

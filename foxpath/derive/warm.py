@@ -4,7 +4,7 @@ import numpy as np
 
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import CombStroke, laying_rank, place_glyphs, prior_field, zone_field
-from foxpath.core.growth.draw import draw_glyphs
+from foxpath.core.growth.draw import draw_doubt, draw_glyphs, to_rgba8
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume, soft_pixels, soften
 from foxpath.core.zones import KINDS
 
@@ -21,7 +21,10 @@ def warm() -> None:
     laying_rank(field)
     glyphs = place_glyphs(field, KINDS["short-fur"].coat, 4.0)
     overlay = np.zeros((64, 64, 4), np.float32)
-    draw_glyphs(overlay, [glyphs], np.array([[1.0, 0, 0], [0, 1.0, 0]]))
+    affine = np.array([[1.0, 0, 0], [0, 1.0, 0]])
+    draw_doubt(overlay, [field], affine)
+    draw_glyphs(overlay, [glyphs], affine)
+    to_rgba8(overlay)
     canvas = bare_canvas(64, 64)
     line = np.linspace(8, 40, 16).reshape(1, 8, 2).astype(np.float32)
     one = np.ones(1, np.float32)

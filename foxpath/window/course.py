@@ -32,7 +32,7 @@ class Course(Focusable):
         self.compact = False
         self._first = 0
         self._under = -1
-        self._images: dict[int, object] = {}
+        self._shown: object = None
         self.setMouseTracking(True)
         self.setAccessibleName("the course of passes")
 
@@ -46,6 +46,10 @@ class Course(Focusable):
         aspect: float,
     ) -> None:
         """Show passes, their pictures, which pictures are out of date, findings, and the open pass."""
+        shown = (plans, {key: id(rgb) for key, rgb in small.items()}, waiting, findings, opened, aspect, self.width())
+        if shown == self._shown:
+            return
+        self._shown = shown
         self.plans, self.small, self.waiting = plans, small, waiting
         self.findings, self.open, self.aspect = findings, opened, aspect
         keys = [plan.role.key for plan in plans]

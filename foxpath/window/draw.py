@@ -8,7 +8,6 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import (
     QColor,
-    QFontMetricsF,
     QLinearGradient,
     QPainter,
     QPainterPath,
@@ -19,7 +18,7 @@ from PySide6.QtGui import (
 
 from foxpath.core.arrays import F64
 from foxpath.core.colour import grey_of_lightness
-from foxpath.window.theme import colour, font, theme
+from foxpath.window.theme import colour, font, metrics, theme
 
 Align = Literal["l", "c", "r"]
 State = Literal["no", "begun", "ready", "you"]
@@ -28,7 +27,7 @@ Level = Literal["must", "look", "note"]
 
 def polygon(points: F64) -> QPolygonF:
     """Return (N, 2) points as a polygon."""
-    return QPolygonF([QPointF(float(x), float(y)) for x, y in points])
+    return QPolygonF([QPointF(x, y) for x, y in points.tolist()])
 
 
 def text(
@@ -42,9 +41,8 @@ def text(
     align: Align = "l",
 ) -> float:
     """Write words with their baseline at y; returns their width."""
-    face = font(px, weight)
-    p.setFont(face)
-    width = QFontMetricsF(face).horizontalAdvance(words)
+    p.setFont(font(px, weight))
+    width = width_of(words, px, weight)
     p.setPen(colour(tone))
     p.drawText(QPointF(x - (width if align == "r" else width / 2 if align == "c" else 0), y), words)
     return width
@@ -52,22 +50,22 @@ def text(
 
 def width_of(words: str, px: float, weight: int = 400) -> float:
     """Return the width of words."""
-    return QFontMetricsF(font(px, weight)).horizontalAdvance(words)
+    return metrics(px, weight).horizontalAdvance(words)
 
 
 def elided(words: str, width: float, px: float, weight: int = 400) -> str:
     """Shorten words in the middle to a width."""
-    return QFontMetricsF(font(px, weight)).elidedText(words, Qt.TextElideMode.ElideMiddle, width)
+    return metrics(px, weight).elidedText(words, Qt.TextElideMode.ElideMiddle, width)
 
 
 def lines_of(words: str, width: float, px: float, weight: int = 400) -> list[str]:
     """Break words into lines of at most a width."""
-    metrics = QFontMetricsF(font(px, weight))
+    measure = metrics(px, weight)
     lines: list[str] = []
     line = ""
     for word in words.split(" "):
         longer = f"{line} {word}".strip()
-        if line and metrics.horizontalAdvance(longer) > width:
+        if line and measure.horizontalAdvance(longer) > width:
             lines.append(line)
             line = word
         else:
@@ -306,17 +304,13 @@ def lens(p: QPainter, x: float, y: float, kind: str, *, on: bool, r: float = 10)
     circle(p, x, y, r + (2.6 if on else 0), "", "russet" if on else "quiet", 2 if on else 1.2)
 
 
-def comb(p: QPainter, points: F64, *, chosen: bool, scale: float = 1.0) -> None:
-    """Draw a comb: a spine across the root and tracks that run to the tip and fan out.
+def comb(p: QPainter, points: F64) -> None:
+    """Draw the comb that is chosen or being drawn: a spine across the root and five tracks, russet inside.
 
     Parameters
     ----------
     points : (N, 2) float64
         From root to tip, in pixels of the painter.
-    chosen : bool
-        Five tracks and russet; resting combs have three and are smaller.
-    scale : float
-        Size of the spine.
     """
     if len(points) < 2:
         return
@@ -328,19 +322,16 @@ def comb(p: QPainter, points: F64, *, chosen: bool, scale: float = 1.0) -> None:
     line = np.stack([np.interp(t * at[-1], at, points[:, k]) for k in (0, 1)], axis=1)
     step = np.gradient(line, axis=0)
     normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
-    half = (11.0 if chosen else 7.0) * scale
+    half = 11.0
     tracks = ((0.0, 1.0, 3.6), (0.5, 0.9, 1.6), (-0.5, 0.9, 1.6), (1.0, 0.77, 1.2), (-1.0, 0.77, 1.2))
-    for side, reach, width in tracks[: 5 if chosen else 3]:
+    for side, reach, width in tracks:
         end = max(2, int(16 * reach))
         fan = 1 + 0.3 * t[:end]
         track = line[:end] + normal[:end] * (half * side * fan)[:, None]
-        tone = "russet" if chosen and side == 0 else "over_light"
-        stroke(p, track, width if chosen else width * 0.8, 0.7, tone, "over_dark")
+        stroke(p, track, width, 0.7, "russet" if side == 0 else "over_light", "over_dark")
     a, b = line[0] + normal[0] * half, line[0] - normal[0] * half
     for width, tone in ((6.2, "over_dark"), (4.4, "over_light"), (2.4, "russet")):
-        if tone == "russet" and not chosen:
-            continue
-        pen = QPen(colour(tone), width * (1 if chosen else 0.75))
+        pen = QPen(colour(tone), width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         p.setPen(pen)
         p.drawLine(QPointF(*a), QPointF(*b))

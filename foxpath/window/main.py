@@ -69,6 +69,7 @@ class MainWindow(QMainWindow):
         self._playing_frame: Rgb8 | None = None
         self._shown_key: object = None
         self._closing = False
+        self._comb_drawn = ""
         self._leftovers: list[Leftover] = []
         self.menu = QMenu(self)
         self._make_actions()
@@ -303,8 +304,8 @@ class MainWindow(QMainWindow):
             self.session.choose(zone="")
         if chosen.comb and all(c.id != chosen.comb for c in after.combs):
             self.session.choose(comb="")
+        self.picture.refresh_overlay(now=True)
         self.refresh()
-        self.picture.refresh_overlay()
         self.picture.update()
 
     def _readings_changed(self) -> None:
@@ -316,6 +317,9 @@ class MainWindow(QMainWindow):
             if self.picture.stop is not None:
                 self.picture.stop.leave()
             self.picture.set_stop(self.stop)
+        elif self.stop.growth_gap > 0 and self.session.chosen.comb != self._comb_drawn:
+            self.picture.refresh_overlay(now=True)
+        self._comb_drawn = self.session.chosen.comb
         self.refresh()
         self._show_standing()
         self.picture.update()

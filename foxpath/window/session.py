@@ -94,6 +94,10 @@ class Session(QObject):
         self._autosave = QTimer(self)
         self._autosave.setInterval(AUTOSAVE_MS)
         self._autosave.timeout.connect(self.keep_now)
+        self._read_soon = QTimer(self)
+        self._read_soon.setSingleShot(True)
+        self._read_soon.setInterval(120)
+        self._read_soon.timeout.connect(self._read)
         self._rehearse_soon = QTimer(self)
         self._rehearse_soon.setSingleShot(True)
         self._rehearse_soon.setInterval(500)
@@ -131,6 +135,8 @@ class Session(QObject):
         self.chosen_changed.emit()
         self.saved_changed.emit()
         self._derive()
+        self._read_soon.stop()
+        self._read()
 
     def edit(self, change: Callable[[Project], Project], words: str, merge_key: str = "") -> bool:
         """Apply an edit; returns whether anything changed. What cannot be done is said in the foot."""
@@ -176,10 +182,16 @@ class Session(QObject):
         project = self.project
         if project is None:
             return
-        self.runner.start("readings", Read(self.results, project), self._take_readings, failed=self._say_failed)
+        # What is drawn on the picture goes first: the numbers follow when the hand rests.
+        self._read_soon.start()
         self.rehearsal.complete = False
         self.rehearsal_changed.emit()
         self._rehearse_soon.start()
+
+    def _read(self) -> None:
+        project = self.project
+        if project is not None:
+            self.runner.start("readings", Read(self.results, project), self._take_readings, failed=self._say_failed)
 
     def _take_readings(self, readings: Readings) -> None:
         self.readings = readings
@@ -214,6 +226,10 @@ class Session(QObject):
         """Stop what is being worked out; it starts again with the next change."""
         for key in ("rehearsal", "play", "sheets"):
             self.runner.cancel(key)
+
+    def waiting(self) -> bool:
+        """Tell whether anything is being worked out, or about to be."""
+        return self.runner.running() or self._read_soon.isActive() or self._rehearse_soon.isActive()
 
     # Looking --------------------------------------------------------------------------------------
 
@@ -270,6 +286,7 @@ class Session(QObject):
         """Stop every thread."""
         self._autosave.stop()
         self._rehearse_soon.stop()
+        self._read_soon.stop()
         self.runner.close()
 
     def _say_failed(self, words: str) -> None:

@@ -1,8 +1,9 @@
 """Tokens of the look: neutral greys, one russet, one typeface, in a day and an evening set."""
 
 from dataclasses import dataclass
+from functools import cache
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 
 from foxpath import fonts
 
@@ -66,16 +67,22 @@ def use(chosen: Theme) -> None:
     _current = chosen
 
 
-def colour(name: str, alpha: float = 1.0) -> QColor:
-    """Return a token (``"russet"``) or a literal (``"#123456"``) as a colour."""
-    found = QColor(name if name.startswith("#") else getattr(_current, name))
+@cache
+def _colour(name: str, alpha: float, owner: Theme) -> QColor:
+    found = QColor(name if name.startswith("#") else getattr(owner, name))
     if alpha < 1:
         found.setAlphaF(alpha)
     return found
 
 
+def colour(name: str, alpha: float = 1.0) -> QColor:
+    """Return a token (``"russet"``) or a literal (``"#123456"``) as a colour, which must not be changed."""
+    return _colour(name, alpha, _current)
+
+
+@cache
 def font(px: float, weight: int = 400) -> QFont:
-    """Return the typeface at a size in logical pixels."""
+    """Return the typeface at a size in logical pixels; it must not be changed."""
     made = QFont("Lato")
     if px == int(px):
         made.setPixelSize(int(px))
@@ -86,6 +93,12 @@ def font(px: float, weight: int = 400) -> QFont:
     # Subpixel antialiasing would tint the surround of the picture.
     made.setStyleStrategy(QFont.StyleStrategy.NoSubpixelAntialias)
     return made
+
+
+@cache
+def metrics(px: float, weight: int = 400) -> QFontMetricsF:
+    """Return the measures of the typeface at a size."""
+    return QFontMetricsF(font(px, weight))
 
 
 def load_fonts() -> None:

@@ -1,6 +1,5 @@
 import io
 import json
-import os
 import tempfile
 import unittest
 import warnings
@@ -145,7 +144,7 @@ class Saving(unittest.TestCase):
             archive.save(self.full(), self.path)
         self.assertIn("no space", str(caught.exception))
         self.assertEqual(self.path.read_bytes(), before)
-        self.assertEqual(os.listdir(self.folder), ["a.foxpath"])
+        self.assertEqual([p.name for p in self.folder.iterdir()], ["a.foxpath"])
 
     def test_places_that_cannot_be_written(self):
         with self.assertRaises(ProjectError):

@@ -56,14 +56,7 @@ class WindowCase(unittest.TestCase):
 
     def settle(self):
         """Handle events until nothing is being worked out any more."""
-        s = self.session
-        self.wait(
-            lambda: (
-                not s.runner.running()
-                and not s._rehearse_soon.isActive()
-                and not self.window.picture._overlay_soon.isActive()
-            )
-        )
+        self.wait(lambda: not self.session.waiting() and not self.window.picture._overlay_soon.isActive())
 
     def readings(self):
         """Wait for the readings of the present project."""

@@ -5,7 +5,7 @@ borders are barriers, because every zone is solved by itself. Where no comb says
 direction is only a guess (away from nose and eyes, and down) and its sureness is 0.
 """
 
-from foxpath.core.growth.draw import draw_doubt, draw_glyphs, to_rgba8
+from foxpath.core.growth.draw import draw_combs, draw_doubt, draw_glyphs, to_rgba8
 from foxpath.core.growth.field import (
     SURE_ENOUGH,
     CombStroke,
@@ -24,6 +24,7 @@ __all__ = [
     "HairGlyphs",
     "ZoneField",
     "compass_words",
+    "draw_combs",
     "draw_doubt",
     "draw_glyphs",
     "laying_rank",

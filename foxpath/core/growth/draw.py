@@ -4,8 +4,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, U8
-from foxpath.core.brush import hair_profile, outlines, paint_outlines
+from foxpath.core.arrays import F32, F64, U8, Points
+from foxpath.core.brush import POINTS, hair_profile, outlines, paint_outlines
+from foxpath.core.curves import arc_length, resample
 from foxpath.core.growth.field import SURE_ENOUGH, ZoneField
 from foxpath.core.growth.glyphs import HairGlyphs
 
@@ -44,9 +45,57 @@ def draw_glyphs(image: F32, groups: Sequence[HairGlyphs], affine: Affine, streng
     paint_outlines(image, both, colour, alphas)
 
 
+_TRACKS = ((0.0, 1.0, 2.9), (0.5, 0.9, 1.5), (-0.5, 0.9, 1.5))
+"""Side, reach and width (pixels) of a resting comb's tracks."""
+_SPINE = 5.6
+
+
+def draw_combs(image: F32, combs: Sequence[Points], affine: Affine) -> None:
+    """Draw resting combs onto a premultiplied image: a spine across the root, tracks to the tip that fan out.
+
+    Parameters
+    ----------
+    combs : sequence of (N, 2) float64
+        Root to tip, reference pixels. Combs shorter than a pixel on the image are left out.
+    """
+    lines, widths, spines = [], [], []
+    for comb in combs:
+        at = comb @ affine[:, :2].T + affine[:, 2]
+        if float(arc_length(at)[-1]) < 1:
+            continue
+        line = resample(at, 16)
+        step = np.gradient(line, axis=0)
+        normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
+        for side, reach, width in _TRACKS:
+            fan = 1 + 0.3 * np.linspace(0, 1, 16)
+            track = line + normal * (_SPINE * side * fan)[:, None]
+            lines.append(resample(track[: max(2, int(16 * reach))], POINTS))
+            widths.append(width)
+        spines.append(np.stack([line[0] + normal[0] * _SPINE, line[0] - normal[0] * _SPINE]))
+    if not lines:
+        return
+    centre = np.stack(lines).astype(np.float32)
+    half = np.array(widths, np.float32) / 2
+    bars = np.stack([resample(spine, POINTS) for spine in spines]).astype(np.float32)
+    even = np.ones(POINTS, np.float32)
+    # All casings lie under all cores, so that no comb cuts another.
+    shapes, colours = [], []
+    for grow, tone in ((np.float32(0.8), DARK), (np.float32(0), LIGHT)):
+        profile = np.maximum(hair_profile(), 0.3 if grow else 0.15).astype(np.float32)
+        shapes += [
+            outlines(centre, (half + grow).astype(np.float32), profile),
+            outlines(bars, np.full(len(bars), 1.6, np.float32) + grow, even),
+        ]
+        colours.append(np.tile(np.array(tone, np.float32), (len(centre) + len(bars), 1)))
+    outline = np.concatenate(shapes)
+    paint_outlines(image, outline, np.concatenate(colours), np.full(len(outline), 0.94, np.float32))
+
+
 def draw_doubt(image: F32, fields: Sequence[ZoneField], affine: Affine) -> None:
     """Hatch the places whose growth is unsure onto a premultiplied image; the surer, the fainter."""
     import cv2
+
+    from foxpath.core.growth import _kernel_draw as loops
 
     height, width = image.shape[:2]
     doubt = np.zeros((height, width), np.float32)
@@ -69,16 +118,13 @@ def draw_doubt(image: F32, fields: Sequence[ZoneField], affine: Affine) -> None:
         np.maximum(doubt, warped, out=doubt)
     if not doubt.any():
         return
-    y, x = np.nonzero(doubt > 0.04)
-    phase = (x + y) % _HATCH_GAP
-    amount = np.sqrt(doubt[y, x]) * 0.85
-    for tone, start in ((DARK, 0.0), (LIGHT, _HATCH_LINE)):
-        on = np.clip(1 - np.abs(phase - start - 0.5) / _HATCH_LINE, 0, 1) * amount
-        pixels = image[y, x]
-        pixels += (np.array([*tone, 1.0], np.float32) - pixels) * on[:, None].astype(np.float32)
-        image[y, x] = pixels
+    loops.hatch(image, doubt, _HATCH_GAP, _HATCH_LINE, DARK[0], LIGHT[0])
 
 
 def to_rgba8(image: F32) -> U8:
     """Return a premultiplied float image as (H, W, 4) uint8, red first."""
-    return (np.clip(image, 0, 1) * 255 + 0.5).astype(np.uint8)
+    from foxpath.core.growth import _kernel_draw as loops
+
+    out = np.empty(image.shape, np.uint8)
+    loops.bytes_of(image.reshape(-1), out.reshape(-1))
+    return out

@@ -220,7 +220,7 @@ def zone_field(
         here = (cells[2] > 0).astype(np.float32) * _COMB_WEIGHT
         outside = (~domain).astype(np.float32)
         right = np.moveaxis(unit, -1, 0) * here
-        solved = Multigrid(here + outside + _LOOSE, east, south, 2).solve(right, 2e-5, progress)
+        solved = Multigrid(here + outside + _LOOSE, east, south, 2).solve(right, 5e-5, progress)
         direction, size = _unit(solved)
         # Combs that disagree cancel in the solution: its size says how well they agree.
         away = distance_transform_edt(here == 0) / (REACH * long_side)

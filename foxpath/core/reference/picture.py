@@ -93,7 +93,7 @@ def read_picture(data: bytes, name: str) -> Picture:
             warnings.simplefilter("ignore")
             image.load()
             profile = image.info.get("icc_profile")
-            image = ImageOps.exif_transpose(image)
+            ImageOps.exif_transpose(image, in_place=True)
             image = _to_rgb(image, profile)
             rgb = np.asarray(image)
     except Exception:
@@ -122,4 +122,4 @@ def _to_rgb(image: "Image", profile: bytes | None) -> "Image":
         except ImageCms.PyCMSError:
             # A profile that does not fit its picture is ignored, as every viewer does.
             return image.convert("RGB")
-    return image.convert("RGB")
+    return image if image.mode == "RGB" else image.convert("RGB")

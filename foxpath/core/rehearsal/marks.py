@@ -1,6 +1,7 @@
 """Place the marks of one pass in one zone and give each its line, width and colour."""
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
@@ -86,7 +87,7 @@ def make_study(lab: Lab, frame: Frame, hair_mm: float = 9.0) -> Study:
 
 
 def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhang_mm: float) -> Lab:
-    """Average the reference over a broad brush within one zone only.
+    """Average the reference over a broad brush within one zone only, over its bounding box.
 
     What lies beyond the border does not bleed in. Nor does the neighbour's hair that hangs over it by up to
     `overhang_mm`: cells that near the border count for nothing, and are filled from further in.
@@ -95,7 +96,7 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
 
     rows, columns = np.flatnonzero(mask.any(1)), np.flatnonzero(mask.any(0))
     if not len(rows):
-        return study.fine
+        return study.fine[:0, :0]
     window = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
     weight = mask[window].astype(np.float32)
     if overhang_mm > 0:
@@ -119,13 +120,12 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     near, near_weight = averaged(sigma)
     far, far_weight = averaged(8 * sigma)
     base = far / np.maximum(far_weight, 1e-4)[..., None]
-    out = study.fine.copy()
-    out[window] = (near + 0.03 * base) / (near_weight + 0.03)[..., None]
-    home: Lab = frozen(out)
+    home: Lab = frozen(((near + 0.03 * base) / (near_weight + 0.03)[..., None]).astype(np.float32))
     return home
 
 
-def _noise(seed: int) -> F32:
+@cache
+def _noise(seed: int = 20) -> F32:
     """Return a periodic (256, 256) field of bumps one unit wide, four cells a unit, deviation 1."""
     rng = np.random.default_rng(seed)
     spectrum = np.fft.rfft2(rng.standard_normal((256, 256)))
@@ -134,15 +134,12 @@ def _noise(seed: int) -> F32:
     return np.asarray(field / field.std(), dtype=np.float32)
 
 
-_NOISE = _noise(20)
-
-
 def _clumps(at_mm: F32, size_mm: float, plane: float) -> F32:
     """Read the clump noise at places on the canvas, for tufts of `size_mm`."""
     if size_mm <= 0:
         return np.zeros(len(at_mm), np.float32)
     cell = (at_mm / np.float32(size_mm) * 4 + np.float32(plane)).astype(np.int64) % 256
-    return _NOISE[cell[:, 1], cell[:, 0]]
+    return np.asarray(_noise()[cell[:, 1], cell[:, 0]])
 
 
 def _chance(role: str, fine: Lab, local: Lab, plan: PassPlan) -> F32:
@@ -218,8 +215,8 @@ def pass_marks(
     rank : (h, w) float32 or None
         Laying rank on the field's window; None lays in scattered order.
     study : Study
-    home : (rows, columns, 3) float32
-        The zone's own colours for broad marks (see `own_colours`).
+    home : (h, w, 3) float32
+        The zone's own colours for broad marks, over its bounding box (see `own_colours`).
     area_cm2 : float
         The zone's area.
     seed : tuple of int
@@ -242,8 +239,9 @@ def pass_marks(
     spots = even_points(int(wanted / max(share, 1e-6)) + 1, rng) * (width, height) + (left, top)
     j, i = spots[:, 0].astype(np.int64), spots[:, 1].astype(np.int64)
     keep = mask[i, j]
-    fine = home if plan.role.block_in else study.fine
-    chance = _chance(role, fine[i[keep], j[keep]], study.local[i[keep], j[keep]], plan)
+    # Broad marks read the zone's own averaged colours, which cover its bounding box only.
+    fine, row0, column0 = (home, top, left) if plan.role.block_in else (study.fine, 0, 0)
+    chance = _chance(role, fine[i[keep] - row0, j[keep] - column0], study.local[i[keep], j[keep]], plan)
     keep[keep] = rng.random(len(chance)) < chance
     spots, i, j = spots[keep], i[keep], j[keep]
     count = len(spots)
@@ -285,7 +283,7 @@ def pass_marks(
     lines = trace(field.direction, start, cells, turn32, curl32)
     lines_mm = (lines + np.array([field.column, field.row], np.float32)) * np.float32(grid.cell_mm)
 
-    lab = fine[i, j].copy()
+    lab = fine[i - row0, j - column0].copy()
     if role == "whiskers":
         # A whisker is drawn against what lies behind it: light on dark, and a few dark on light.
         lab[:, 1:] *= 0.2

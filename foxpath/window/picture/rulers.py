@@ -28,9 +28,7 @@ def square_name(project: Project, x: float, y: float) -> str:
     return f"{_letter(int(mx // step))} {int(my // step) + 1}"
 
 
-def paint(
-    p: QPainter, width: int, height: int, view: Viewport, project: Project, pointer: QPointF | None, ground: str
-) -> None:
+def paint(p: QPainter, width: int, height: int, view: Viewport, project: Project, ground: str) -> None:
     """Draw both rules over the edges of the picture's widget."""
     p.fillRect(QRectF(0, 0, width, THICK), colour(ground))
     p.fillRect(QRectF(0, 0, THICK, height), colour(ground))
@@ -41,6 +39,10 @@ def paint(
     p.setPen(QPen(colour("line"), 1))
     p.drawLine(QPointF(THICK, THICK - 0.5), QPointF(width, THICK - 0.5))
     p.drawLine(QPointF(THICK - 0.5, THICK), QPointF(THICK - 0.5, height))
+
+
+def paint_pointer(p: QPainter, pointer: QPointF | None) -> None:
+    """Mark the pointer's place on both rules."""
     if pointer is not None and pointer.x() > THICK and pointer.y() > THICK:
         p.setPen(QPen(colour("russet"), 0))
         p.setBrush(colour("russet"))

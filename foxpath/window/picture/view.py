@@ -14,6 +14,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QResizeEvent,
     QTransform,
     QWheelEvent,
@@ -23,21 +24,26 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from foxpath.core.arrays import F64, U8, Rgb8
 from foxpath.core.frame import Crop
 from foxpath.derive.requests import Aid, GrowthOverlay
+from foxpath.document.model import Project
 from foxpath.window import draw
+from foxpath.window.focus import Focusable
 from foxpath.window.picture import rulers
 from foxpath.window.picture.rulers import THICK
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.session import Session
 from foxpath.window.stops.base import Stop
-from foxpath.window.theme import colour
+from foxpath.window.theme import colour, theme
 
 
 def image_of(rgb: U8) -> QImage:
-    """Return an (H, W, 3) RGB or (H, W, 4) premultiplied RGBA array as an image that owns its bytes."""
+    """Return an (H, W, 3) RGB or (H, W, 4) premultiplied RGBA array as an image over the same bytes.
+
+    The image keeps the array alive; neither may be written to afterwards.
+    """
     rgb = np.ascontiguousarray(rgb)
     height, width, depth = rgb.shape
     kind = QImage.Format.Format_RGB888 if depth == 3 else QImage.Format.Format_RGBA8888_Premultiplied
-    return QImage(rgb.data, width, height, width * depth, kind).copy()
+    return QImage(rgb.data, width, height, width * depth, kind)
 
 
 @dataclass(slots=True)
@@ -48,7 +54,7 @@ class Overlay:
     affine: F64
 
 
-class PictureView(QWidget):
+class PictureView(Focusable):
     """Shows, zooms, pans, and hands gestures to the open stop."""
 
     pointed = Signal(str)
@@ -73,10 +79,11 @@ class PictureView(QWidget):
         self._pan_from: QPointF | None = None
         self._space = False
         self.pointer: QPointF | None = None
+        self._rulers = QPixmap()
+        self._rulers_key: object = None
         self._ring: tuple[tuple[float, float], float] | None = None
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("the picture")
         self._overlay_soon = QTimer(self)
@@ -158,10 +165,14 @@ class PictureView(QWidget):
 
     # The growth overlay ---------------------------------------------------------------------------
 
-    def refresh_overlay(self) -> None:
-        """Draw the growth again soon, when the open stop shows it."""
+    def refresh_overlay(self, *, now: bool = False) -> None:
+        """Draw the growth again soon (or at once), when the open stop shows it."""
         if self.stop is not None and self.stop.growth_gap > 0 and self.session.project is not None:
-            self._overlay_soon.start()
+            if now:
+                self._overlay_soon.stop()
+                self._draw_overlay()
+            else:
+                self._overlay_soon.start()
         else:
             self._overlay_soon.stop()
             self.session.runner.cancel("growth")
@@ -184,6 +195,7 @@ class PictureView(QWidget):
             stop.growth_gap * ratio,
             stop.shows_doubt,
             stop.growth_strength,
+            stop.resting_combs(),
         )
         self.session.runner.start("growth", request, self._take_overlay)
 
@@ -354,12 +366,27 @@ class PictureView(QWidget):
                 draw.circle(p, at.x(), at.y(), 30, "", "over_dark", 4)
                 draw.circle(p, at.x(), at.y(), 30, "", "russet", 2)
             p.restore()
-            rulers.paint(
-                p, self.width(), self.height(), self.viewport, project, self.pointer, "plate" if self.opened else "base"
-            )
-            if self.hasFocus():
-                p.setPen(QPen(colour("text"), 1.5))
-                p.drawLine(QPointF(THICK, THICK), QPointF(self.width(), THICK))
+            self._paint_rulers(p, project)
+            if self.ring_shown():
+                draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)
+
+    def _paint_rulers(self, p: QPainter, project: Project) -> None:
+        """Draw the rules from a picture of them, which is made again only when the view changes."""
+        ground = "plate" if self.opened else "base"
+        ratio = self.devicePixelRatioF()
+        affine = tuple(self.viewport.affine().ravel())
+        key = (self.size().toTuple(), affine, project.canvas, project.crop, ground, theme().name, ratio)
+        if key != self._rulers_key:
+            self._rulers_key = key
+            size = self.size() * ratio
+            self._rulers = QPixmap(size)
+            self._rulers.setDevicePixelRatio(ratio)
+            self._rulers.fill(Qt.GlobalColor.transparent)
+            with QPainter(self._rulers) as made:
+                made.setRenderHint(QPainter.RenderHint.Antialiasing)
+                rulers.paint(made, self.width(), self.height(), self.viewport, project, ground)
+        p.drawPixmap(0, 0, self._rulers)
+        rulers.paint_pointer(p, self.pointer)
 
     def _paint_picture(self, p: QPainter) -> None:
         project = self.session.project

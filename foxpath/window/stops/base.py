@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.passes import Finding
 from foxpath.core.units import mm_words
-from foxpath.document.model import Zone
+from foxpath.document.model import Pairs, Zone
 from foxpath.window import draw
 from foxpath.window.bench.rows import FindingRow, Section
 from foxpath.window.picture.rulers import square_name
@@ -75,6 +75,10 @@ class Stop(QObject):
     def state(self) -> draw.State:
         """Return how far the stop is."""
         return "no"
+
+    def resting_combs(self) -> tuple[Pairs, ...]:
+        """Return the combs that are drawn with the growth."""
+        return ()
 
     # The picture ----------------------------------------------------------------------------------
 

@@ -13,7 +13,7 @@ from foxpath.core.zones import Coat
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
-from foxpath.document.model import Comb, Project, Zone, as_array
+from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Measure, Scale
@@ -122,6 +122,10 @@ class GrowthStop(Stop):
     @staticmethod
     def _default(project: Project, zone: Zone) -> Coat:
         return default_coat(zone.kind_of(), project.canvas)
+
+    def resting_combs(self) -> tuple[Pairs, ...]:
+        project, chosen = self.session.project, self.session.chosen.comb
+        return tuple(c.points for c in project.combs if c.id != chosen) if project else ()
 
     def _worst(self) -> tuple[str, float] | None:
         readings = self.session.readings
@@ -326,14 +330,10 @@ class GrowthStop(Stop):
         project = self.session.project
         if project is None:
             return
-        chosen = self.session.chosen.comb
-        for comb in project.combs:
-            if comb.id != chosen:
-                draw.comb(p, view.to_screen(as_array(comb.points)), chosen=False, scale=0.8)
         current = self._comb()
         if current is not None:
             points = view.to_screen(as_array(current.points))
-            draw.comb(p, points, chosen=True)
+            draw.comb(p, points)
             for x, y in points:
                 draw.circle(p, x, y, 3.2, "over_light", "over_dark", 1.2)
             draw.over_words(
@@ -341,6 +341,6 @@ class GrowthStop(Stop):
             )
         if len(self.stroke) > 1:
             points = view.to_screen(np.array(self.stroke))
-            draw.comb(p, points, chosen=True)
+            draw.comb(p, points)
             length = float(np.hypot(*np.diff(np.array(self.stroke), axis=0).T).sum())
             draw.over_words(p, points[-1][0] + 12, points[-1][1] + 4, f"root to tip · {self.mm(length)}")
