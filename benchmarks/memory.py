@@ -7,7 +7,7 @@ import tempfile
 from pathlib import Path
 
 CODE = """
-import resource, sys, time
+import sys, time
 import numpy as np
 from foxpath.window.app import make_app
 from foxpath.window.main import MainWindow
@@ -26,7 +26,8 @@ while session.waiting():
     app.processEvents()
     time.sleep(0.005)
 assert session.rehearsal.complete
-print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, flush=True)
+status = open('/proc/self/status').read()
+print(status.split('VmHWM:')[1].split()[0], flush=True)
 import os
 os._exit(0)
 """

@@ -58,7 +58,7 @@ def run_app(path: Path | None, demo: str | None) -> int:
     elif path is not None:
         window.open_path(str(path))
     else:
-        QTimer.singleShot(0, lambda: window.welcome.set_image(_demo_image()))
+        QTimer.singleShot(0, lambda: window.welcome.set_image(demo_image()))
         QTimer.singleShot(600, _warm_in_background)
         window.offer_leftovers()
     # Let Ctrl+C in the terminal end the program as closing it would.
@@ -73,5 +73,6 @@ def _breathe() -> None:
     """Give Python a moment, so that signals are seen."""
 
 
-def _demo_image() -> QImage:
+def demo_image() -> QImage:
+    """Return the demo's picture, for the welcome."""
     return QImage(str(Path(__file__).parents[1] / "demo" / "data" / "fox.jpg"))

@@ -695,12 +695,13 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._closing and self.session.project is not None and not self.session.saved:
             event.ignore()
-            self._unless_unsaved(self._close_now)
+            self._unless_unsaved(self.close_for_good)
             return
         self.session.forget()
         self.session.close()
         event.accept()
 
-    def _close_now(self) -> None:
+    def close_for_good(self) -> None:
+        """Close without asking."""
         self._closing = True
         self.close()

@@ -239,6 +239,10 @@ class PictureView(Focusable):
         self._flight.start()
         QTimer.singleShot(1100, self._end_ring)
 
+    def flying(self) -> bool:
+        """Tell whether the view is on its way to a spot, or still rings it."""
+        return self._ring is not None
+
     def _fly(self, t: float) -> None:
         (x0, y0), s0 = self._flight_from
         (x1, y1), s1 = self._flight_to
