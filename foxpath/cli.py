@@ -296,7 +296,7 @@ def _rehearse(args: argparse.Namespace) -> int:
     for number, one in enumerate(rehearse(results, project, width), 1):
         if number not in wanted:
             continue
-        write_png(one.standing.shown(), folder / f"pass-{number:02d}.png", width / project.canvas.width_mm)
+        write_png(one.standing.shown, folder / f"pass-{number:02d}.png", width / project.canvas.width_mm)
         record.append(
             {
                 "name": one.plan.role.name,

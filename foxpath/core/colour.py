@@ -15,7 +15,8 @@ _TO_XYZ = np.array(
 )
 _WHITE = _TO_XYZ.sum(axis=1)
 _TO_XYZ_N = (_TO_XYZ / _WHITE[:, None]).astype(np.float32)
-_FROM_XYZ_N = np.linalg.inv(_TO_XYZ / _WHITE[:, None]).astype(np.float32)
+FROM_XYZ = np.linalg.inv(_TO_XYZ / _WHITE[:, None]).astype(np.float32)
+"""(3, 3): XYZ over the white's XYZ to linear sRGB."""
 _EPSILON, _KAPPA = 216 / 24389, 24389 / 27
 
 
@@ -63,7 +64,7 @@ def linear_from_lab(lab: Lab) -> Linear:
     f = np.stack([fy + lab[..., 1] / 500, fy, fy - lab[..., 2] / 200], axis=-1)
     cube = f * f * f
     xyz = np.where(cube > _EPSILON, cube, (116 * f - 16) / _KAPPA).astype(np.float32)
-    return (xyz @ _FROM_XYZ_N.T).astype(np.float32)
+    return (xyz @ FROM_XYZ.T).astype(np.float32)
 
 
 def lab_from_rgb8(rgb: U8) -> Lab:

@@ -146,7 +146,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
         Card(
             f"{number}  {one.plan.role.name}",
             one.plan.role.reason,
-            one.standing.shown(),
+            one.standing.shown,
             pass_facts(one.plan, one.marks, one.plan.minutes),
             (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from foxpath.core.passes import PassPlan
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
-from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
+from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
-SOFTENED = {"darks": 1.0, "midtones": 1.0, "background": 1.0, "undercoat": 1.0, "lights": 0.4}
-"""Share of a border's blur after each role: under-painting is dragged soft, the top coat only a little,
-and restated darks, highlights and whiskers stay crisp."""
+SOFTENED = {"background": 1.0, "undercoat": 1.0, "lights": 0.4}
+"""Share of a border's blur after each role: the undercoat is dragged soft, the top coat only a little,
+the first block-in is left rough, and restated darks, highlights and whiskers stay crisp."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -82,12 +82,13 @@ def rehearse(
     plans = [plan for plan in results.passes(project) if plan.on]
     columns, rows, px_per_mm = size_for(project, width)
     soft_key, softness = results.softness(project)
-    soft = results.memo.get(
-        ("soft pixels", soft_key, columns, rows), lambda: soft_pixels(softness, columns, rows, px_per_mm)
-    )
+
+    def soft(share: float) -> SoftPixels:
+        key = ("soft pixels", soft_key, columns, rows, share)
+        return results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, share))
+
     done: list[Rehearsed] = []
     chain: Hashable = ("bare", columns, rows)
-    canvas = None
     for number, plan in enumerate(plans):
         part = progress.part(number / len(plans), (number + 1) / len(plans))
         part.at(0, f"rehearsing {plan.role.name.lower()}")
@@ -98,15 +99,13 @@ def rehearse(
         short = ("standing", hash(chain), columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Standing):
-            standing, canvas = found, None
+            standing = found
         else:
-            if canvas is None:
-                canvas = resume(done[-1].standing) if done else bare_canvas(columns, rows)
+            canvas = resume(done[-1].standing) if done else bare_canvas(columns, rows)
             lay(canvas, [marks for _, marks in keyed], px_per_mm, part)
             if softened:
-                soften(canvas, soft, softened)
-            current = canvas
-            standing = results.memo.get(short, lambda current=current: keep(current))  # type: ignore[misc]
+                soften(canvas, soft(softened))
+            standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
         groups = [marks for _, marks in keyed]
         used = [marks.lightness for marks in groups if len(marks.lightness)]
         one = Rehearsed(
@@ -152,5 +151,5 @@ def build_up(
             piece = marks.first(slice_size, start)
             lay(canvas, [piece], px_per_mm, progress)
             laid += len(piece.half_mm)
-            yield laid, total, keep(canvas)
+            yield laid, total, keep(canvas.copy())
     yield total, total, before[number].standing

@@ -259,7 +259,7 @@ class Rehearse:
             self.project,
             self.width,
             progress,
-            lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown(), self.thumbnail))),
+            lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown, self.thumbnail))),
         )
 
 
@@ -291,7 +291,7 @@ class StandAt:
         groups = [marks for _, marks in groups_of(self.results, self.project, plan, progress)]
         total = sum(len(marks.half_mm) for marks in groups)
         if self.share >= 1:
-            return total, total, before[self.number].standing.shown()
+            return total, total, before[self.number].standing.shown
         canvas = resume(before[self.number - 1].standing) if self.number else bare_canvas(columns, rows)
         left = round(total * self.share)
         for marks in groups:
@@ -299,7 +299,7 @@ class StandAt:
                 break
             lay(canvas, [marks.first(left)], px_per_mm, progress)
             left -= len(marks.half_mm)
-        return round(total * self.share), total, keep(canvas).shown()
+        return round(total * self.share), total, keep(canvas).shown
 
 
 @dataclass(frozen=True, slots=True)
@@ -322,7 +322,7 @@ class Play:
         for laid, total, standing in build_up(
             self.results, self.project, self.width, self.number, self.steps, progress
         ):
-            progress.hand_on((laid, total, standing.shown()))
+            progress.hand_on((laid, total, standing.shown))
             due += pause
             while time.monotonic() < due:
                 progress.at(laid / max(total, 1))

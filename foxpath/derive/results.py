@@ -13,7 +13,7 @@ from foxpath.core.growth import CombStroke, ZoneField, laying_rank, prior_field,
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
-from foxpath.core.rehearsal.marks import Marks, Study, make_study, own_colours, pass_marks, wash
+from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
 from foxpath.derive.memo import Memo
 from foxpath.document.model import BARE, Project, Reference, Zone, as_array
@@ -22,6 +22,9 @@ GROWTH_CELLS = 320
 """Cells on the longer side of the growth's working grid."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
+
+
+Box = tuple[int, int, int, int]
 
 
 def digest(array: np.ndarray) -> bytes:
@@ -34,6 +37,9 @@ class Results:
 
     def __init__(self, memo: Memo | None = None) -> None:
         self.memo = memo or Memo()
+        # The facts of the project asked about last: every pass asks for them again, zone by zone.
+        self._keys_of: tuple[Project | None, dict[tuple[int, Frame], Hashable]] = (None, {})
+        self._facts_of: tuple[Project | None, tuple[ZoneFacts, ...]] = (None, ())
 
     # Reference ------------------------------------------------------------------------------------
 
@@ -86,30 +92,36 @@ class Results:
         """Return the zones' shapes, back to front."""
         return tuple(zone.shape for zone in project.back_to_front())
 
-    @staticmethod
-    def _shape_key(project: Project) -> Hashable:
-        return tuple((z.points, z.depth, z.kind_of().cover) for z in project.back_to_front())
-
     def labels(self, project: Project, frame: Frame) -> Labels:
         """Return the zone map on a grid."""
-        key = ("labels", self._shape_key(project), frame)
+        key = ("labels", project.outlines, frame)
         return self.memo.get(key, lambda: label_map(self.shapes(project), frame))
 
     def mask(self, project: Project, index: int, frame: Frame) -> Bool:
         """Return where one zone is seen on a grid; zones that cover nothing are seen whole."""
         zone = project.back_to_front()[index]
         if not zone.kind_of().cover:
-            key = ("mask", zone.points, frame)
-            return self.memo.get(key, lambda: fill(frame.to_grid(zone.shape.outline()), frame.shape))
-        return np.asarray(self.labels(project, frame) == index)
+            own = ("whole mask", zone.points, frame)
+            return self.memo.get(own, lambda: fill(frame.to_grid(zone.shape.outline()), frame.shape))
+        key = ("mask", project.outlines, index, frame)
+        made: Bool = self.memo.get(key, lambda: frozen(np.asarray(self.labels(project, frame) == index)))
+        return made
 
     def mask_key(self, project: Project, index: int, frame: Frame) -> bytes:
         """Return the fingerprint of a zone's mask: it stays the same while its own cells do."""
-        key = ("mask key", self._shape_key(project), index, frame)
+        key = ("mask key", project.outlines, index, frame)
         return self.memo.get(key, lambda: digest(self.mask(project, index, frame)))
 
     def facts(self, project: Project) -> tuple[ZoneFacts, ...]:
         """Return area, room and coat of every zone, back to front."""
+        known, facts = self._facts_of
+        if known is project:
+            return facts
+        facts = self._read_facts(project)
+        self._facts_of = (project, facts)
+        return facts
+
+    def _read_facts(self, project: Project) -> tuple[ZoneFacts, ...]:
         frame = self.map_frame(project)
         zones = project.back_to_front()
 
@@ -117,9 +129,7 @@ class Results:
             mask = self.mask(project, index, frame)
             return area_cm2(mask, frame), inscribed_mm(mask, frame)
 
-        sizes = self.memo.get(
-            ("sizes", self._shape_key(project), frame), lambda: tuple(size(k) for k in range(len(zones)))
-        )
+        sizes = self.memo.get(("sizes", project.outlines, frame), lambda: tuple(size(k) for k in range(len(zones))))
         return tuple(
             ZoneFacts(zone.kind_of(), zone.coat_on(project.canvas), area, room)
             for zone, (area, room) in zip(zones, sizes, strict=True)
@@ -144,10 +154,20 @@ class Results:
 
     def field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
         """Return the fingerprint of everything a zone's growth follows from."""
+        known, keys = self._keys_of
+        if known is not project:
+            keys = {}
+            self._keys_of = (project, keys)
+        if (index, frame) not in keys:
+            keys[index, frame] = self._read_field_key(project, index, frame)
+        return keys[index, frame]
+
+    def _read_field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
         zone = project.back_to_front()[index]
         combs = tuple(c.points for c in project.combs_of(zone.id))
         sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-        return ("field", self.mask_key(project, index, frame), combs, frame, sources)
+        combs_key = hashlib.blake2b(repr((combs, sources)).encode(), digest_size=16).digest()
+        return ("field", self.mask_key(project, index, frame), combs_key, frame)
 
     def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
         """Return the growth of one zone, or None when it is hidden by others."""
@@ -176,7 +196,7 @@ class Results:
     def borders(self, project: Project) -> list[Border]:
         """Return every visible border, longest first."""
         frame = self.map_frame(project)
-        key = ("borders", self._shape_key(project), frame)
+        key = ("borders", project.outlines, frame)
         return self.memo.get(key, lambda: find_borders(self.shapes(project), self.labels(project, frame), frame))
 
     def edges(self, project: Project) -> list[tuple[Border, EdgePlan]]:
@@ -204,7 +224,7 @@ class Results:
         frame = self.map_frame(project)
         edges = self.edges(project)
         widths = tuple((border.front, border.back, plan.width_mm) for border, plan in edges)
-        key = ("softness", self._shape_key(project), frame, widths)
+        key = ("softness", project.outlines, frame, widths)
         made = self.memo.get(key, lambda: softness_map([(b, plan.width_mm) for b, plan in edges], frame))
         return key, made
 
@@ -249,26 +269,27 @@ class Results:
                 field = _flat_field(self.growth_frame(project))
             rank = self.rank(project, index, progress) if hair and field.combed else None
             study = self.study(project)
-            room, home = self._home(project, index, frame)
-            return pass_marks(plan, zone.kind_of(), mark, mask, room, field, rank, study, home, facts.area_cm2, seed)
+            box, room, home = self._home(project, index, frame)
+            return pass_marks(
+                plan, zone.kind_of(), mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed
+            )
 
         return key, self.memo.get(key, make)
 
-    def _home(self, project: Project, index: int, frame: Frame) -> tuple[F32, Lab]:
-        """Return a zone's distance to its border, mm, and its own broad colours."""
+    def _home(self, project: Project, index: int, frame: Frame) -> tuple[Box, F32, Lab]:
+        """Return a zone's bounding box, the distance to its border, mm, and its own broad colours."""
         mask = self.mask(project, index, frame)
         zone = project.back_to_front()[index]
-        coat = zone.coat_on(project.canvas)
-        brush = min(7.0, 2.5 * coat.length_mm)
+        brush = min(7.0, 2.5 * self.facts(project)[index].coat.length_mm)
         # Only a zone without hair, and a wide one, is hung over by others.
-        lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair and z.kind_of().cover]
+        lengths = [fact.coat.length_mm for fact in self.facts(project) if fact.kind.hair and fact.kind.cover]
         broad = not zone.kind_of().hair and brush > 4
         overhang = round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
         key = ("home", self.mask_key(project, index, frame), project.reference.digest, frame, brush, overhang)
 
-        def make() -> tuple[F32, Lab]:
+        def make() -> tuple[Box, F32, Lab]:
             room: F32 = frozen(_room(mask, frame))
-            return room, own_colours(self.study(project), mask, room, brush, overhang)
+            return bounding_box(mask), room, own_colours(self.study(project), mask, room, brush, overhang)
 
         return self.memo.get(key, make)
 
@@ -287,7 +308,9 @@ class Results:
             field = _flat_field(self.growth_frame(project))
             study = self.study(project)
             area = project.canvas.area_cm2
-            strokes = pass_marks(plan, kind, mark, whole, room, field, None, study, study.local, area, seed)
+            strokes = pass_marks(
+                plan, kind, mark, whole, (0, 0, *frame.shape), room, field, None, study, study.local, area, seed
+            )
             return wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes)
 
         return key, self.memo.get(key, make)

@@ -28,8 +28,9 @@ def warm() -> None:
     canvas = bare_canvas(64, 64)
     line = np.linspace(8, 40, 16).reshape(1, 8, 2).astype(np.float32)
     one = np.ones(1, np.float32)
-    lay(canvas, [Marks(line, one, np.ones((1, 3), np.float32), one, one, hair=True)], 1.0)
-    soften(canvas, soft_pixels(np.full((8, 8), 2.0, np.float32), 64, 64, 1.0))
+    lay(canvas, [Marks(line, one, one, np.ones((1, 3), np.float32), one, one, hair=True)], 1.0)
+    for blur in (2.0, 8.0):
+        soften(canvas, soft_pixels(np.full((8, 8), blur, np.float32), 64, 64, 1.0))
     resume(keep(canvas))
 
 

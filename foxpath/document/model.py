@@ -4,6 +4,7 @@ Every class is frozen; an edit makes a new project that shares what it did not t
 ``before.zones is after.zones`` tells that nothing about the zones has changed.
 """
 
+import hashlib
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -173,10 +174,20 @@ class Project:
         """Return the zone with this id, or None."""
         return next((z for z in self.zones if z.id == zone_id), None)
 
-    def back_to_front(self) -> list[Zone]:
-        """Return the zones ordered by depth."""
+    @cached_property
+    def _ordered(self) -> tuple[Zone, ...]:
         order = sorted(range(len(self.zones)), key=lambda k: (self.zones[k].depth, k))
-        return [self.zones[k] for k in order]
+        return tuple(self.zones[k] for k in order)
+
+    def back_to_front(self) -> tuple[Zone, ...]:
+        """Return the zones ordered by depth."""
+        return self._ordered
+
+    @cached_property
+    def outlines(self) -> bytes:
+        """Fingerprint of what the map of zones follows from: points, depth and cover of each."""
+        what = [(z.points, z.depth, z.kind_of().cover) for z in self._ordered]
+        return hashlib.blake2b(repr(what).encode(), digest_size=16).digest()
 
     def combs_of(self, zone_id: str) -> tuple[Comb, ...]:
         """Return the combs that speak for a zone."""

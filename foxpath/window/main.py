@@ -352,7 +352,7 @@ class MainWindow(QMainWindow):
         if 0 <= number < len(rehearsal.passes):
             standing = rehearsal.passes[number].standing
             if self._shown_key != id(standing):
-                self._show_rgb(standing.shown(), id(standing))
+                self._show_rgb(standing.shown, id(standing))
         elif not rehearsal.passes:
             self._show_rgb(None, None)
 

@@ -91,17 +91,17 @@ class Rehearsal(unittest.TestCase):
         darks = next(one for one in self.done if one.plan.role.key == "darks")
         low = edits.set_pass(self.made, "lights", l_high=50.0, ceiling=50.0)
         low = edits.set_pass(low, "highlights", on=False)
-        last = rehearse(self.results, low, 300)[-1].standing.shown()
+        last = rehearse(self.results, low, 300)[-1].standing.shown
         square = lab_from_rgb8(last)[90:150, 90:160, 0]
         self.assertLess(float(np.percentile(square, 99)), 62)
-        self.assertEqual(darks.standing.shown().shape, (240, 300, 3))
+        self.assertEqual(darks.standing.shown.shape, (240, 300, 3))
 
     def test_same_seed_same_bytes_whatever_was_remembered(self):
         again = rehearse(Results(), self.made, 300)
         for a, b in zip(self.done, again, strict=True):
-            np.testing.assert_array_equal(a.standing.kept, b.standing.kept)
+            np.testing.assert_array_equal(a.standing.shown, b.standing.shown)
         other = rehearse(Results(), replace(self.made, seed=2), 300)
-        self.assertFalse(np.array_equal(other[-1].standing.kept, self.done[-1].standing.kept))
+        self.assertFalse(np.array_equal(other[-1].standing.shown, self.done[-1].standing.shown))
 
     def test_a_changed_pass_recomputes_itself_and_later_ones_only(self):
         changed = edits.set_pass(self.made, "restated", coverage=0.3)
@@ -111,7 +111,7 @@ class Rehearsal(unittest.TestCase):
         for k, (a, b) in enumerate(zip(self.done, done, strict=True)):
             self.assertEqual(a.standing is b.standing, k < at, keys[k])
         fresh = rehearse(Results(), changed, 300)
-        np.testing.assert_array_equal(fresh[-1].standing.kept, done[-1].standing.kept)
+        np.testing.assert_array_equal(fresh[-1].standing.shown, done[-1].standing.shown)
 
     def test_marks_follow_the_growth(self):
         """Hairs of the top coat run from root to tip as the comb says."""
@@ -129,7 +129,7 @@ class Rehearsal(unittest.TestCase):
         laid = [f[0] for f in frames]
         self.assertEqual(laid, sorted(laid))
         self.assertGreater(len({f[0] for f in frames}), 5)
-        np.testing.assert_array_equal(frames[-1][2].kept, self.done[number].standing.kept)
+        np.testing.assert_array_equal(frames[-1][2].shown, self.done[number].standing.shown)
 
     def test_cancel(self):
         calls = []

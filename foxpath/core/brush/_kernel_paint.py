@@ -7,7 +7,7 @@ paint an opaque canvas and a clear overlay.
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, I32
+from foxpath.core.arrays import F32, F64, I32, U8
 from foxpath.core.jit import kernel
 
 TILE_W, TILE_H = 256, 128
@@ -43,8 +43,7 @@ def fill_tiles(box: I32, across: int, position: F64, members: I32) -> None:
 
 
 @kernel
-def _paint_tile(
-    image: F32,
+def _paint_marks(
     outline: F32,
     colour: F32,
     alpha: F32,
@@ -60,12 +59,10 @@ def _paint_tile(
     high: I32,
     local: F32,
 ) -> None:
+    """Paint the marks of one tile, which lies at (left, top), onto its pixels `local`."""
     rows, columns, corners = bottom - top, right - left, outline.shape[1]
     height, limit = np.float32(rows), np.float32(columns)
     for r in range(rows):
-        for k in range(columns):
-            for c in range(4):
-                local[r, k, c] = image[top + r, left + k, c]
         low[r], high[r] = _NONE, -1
     shift_x, shift_y = np.float32(-left), np.float32(-top)
     half, one = np.float32(0.5), np.float32(1)
@@ -154,10 +151,6 @@ def _paint_tile(
             for k in range(start, stop + 1):
                 row[np.uint64(k)] = np.float32(0)
             low[r], high[r] = _NONE, -1
-    for r in range(rows):
-        for k in range(columns):
-            for c in range(4):
-                image[top + r, left + k, c] = local[r, k, c]
 
 
 @kernel
@@ -173,17 +166,59 @@ def paint_tiles(
     start: int,
     count: int,
 ) -> None:
-    """Paint `count` tiles of `order` from `start` on."""
+    """Paint `count` tiles of `order` from `start` on, onto a float image."""
     area = np.zeros((TILE_H, TILE_W + 4), np.float32)
     low, high = np.empty(TILE_H, np.int32), np.empty(TILE_H, np.int32)
     local = np.empty((TILE_H, TILE_W, 4), np.float32)
-    height, width = image.shape[0], image.shape[1]
     for q in range(start, start + count):
         tile = order[q]
         first, last = int(offset[tile]), int(offset[tile + 1])
-        if last > first:
-            x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
-            _paint_tile(
-                image, outline, colour, alpha, members, first, last,
-                x, y, min(x + TILE_W, width), min(y + TILE_H, height), area, low, high, local,
-            )  # fmt: skip
+        if last <= first:
+            continue
+        x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
+        right, bottom = min(x + TILE_W, image.shape[1]), min(y + TILE_H, image.shape[0])
+        for i in range(y, bottom):
+            for j in range(x, right):
+                for c in range(4):
+                    local[i - y, j - x, c] = image[i, j, c]
+        _paint_marks(outline, colour, alpha, members, first, last, x, y, right, bottom, area, low, high, local)
+        for i in range(y, bottom):
+            for j in range(x, right):
+                for c in range(4):
+                    image[i, j, c] = local[i - y, j - x, c]
+
+
+@kernel
+def paint_tiles_of_bytes(
+    image: U8,
+    outline: F32,
+    colour: F32,
+    alpha: F32,
+    members: I32,
+    offset: F64,
+    across: int,
+    order: I32,
+    start: int,
+    count: int,
+) -> None:
+    """Paint like `paint_tiles` onto an image of bytes; each tile is rounded once, after its last mark."""
+    area = np.zeros((TILE_H, TILE_W + 4), np.float32)
+    low, high = np.empty(TILE_H, np.int32), np.empty(TILE_H, np.int32)
+    local = np.empty((TILE_H, TILE_W, 4), np.float32)
+    for q in range(start, start + count):
+        tile = order[q]
+        first, last = int(offset[tile]), int(offset[tile + 1])
+        if last <= first:
+            continue
+        x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
+        right, bottom = min(x + TILE_W, image.shape[1]), min(y + TILE_H, image.shape[0])
+        for i in range(y, bottom):
+            for j in range(x, right):
+                for c in range(4):
+                    local[i - y, j - x, c] = np.float32(image[i, j, c]) * np.float32(1 / 255)
+        _paint_marks(outline, colour, alpha, members, first, last, x, y, right, bottom, area, low, high, local)
+        for i in range(y, bottom):
+            for j in range(x, right):
+                for c in range(4):
+                    value = min(max(local[i - y, j - x, c], np.float32(0)), np.float32(1))
+                    image[i, j, c] = np.uint8(value * np.float32(255) + np.float32(0.5))

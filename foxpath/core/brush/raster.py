@@ -2,10 +2,11 @@
 
 import os
 import threading
+from collections.abc import Callable
 
 import numpy as np
 
-from foxpath.core.arrays import F32
+from foxpath.core.arrays import F32, U8
 from foxpath.core.progress import SILENT, Cancelled, Progress
 
 _CHUNK = 4
@@ -17,7 +18,7 @@ def worker_count() -> int:
 
 
 def paint_outlines(
-    image: F32,
+    image: F32 | U8,
     outline: F32,
     colour: F32,
     alpha: F32,
@@ -32,11 +33,11 @@ def paint_outlines(
 
     Parameters
     ----------
-    image : (H, W, 4) float32, changed in place
-        Premultiplied RGBA; alpha 0..1, the colours in any unit (the one of `colour`).
+    image : (H, W, 4) float32 or uint8, changed in place
+        Premultiplied RGBA, 0..1 (0..255 as bytes). Bytes are rounded once for each call.
     outline : (N, M, 2) float32
         Closed outlines in pixels (pixel j spans j to j + 1).
-    colour : (N, 3) float32
+    colour : (N, 3) float32, 0..1
     alpha : (N,) float32, 0..1
     workers : int, optional
         Threads; two by default.
@@ -51,8 +52,8 @@ def paint_outlines(
     """
     from foxpath.core.brush import _kernel_paint as loops
 
-    if image.ndim != 3 or image.shape[2] != 4 or image.dtype != np.float32:
-        raise ValueError(f"the image must be (H, W, 4) float32, got {image.shape} {image.dtype}")
+    if image.ndim != 3 or image.shape[2] != 4 or image.dtype not in (np.float32, np.uint8):
+        raise ValueError(f"the image must be (H, W, 4) float32 or uint8, got {image.shape} {image.dtype}")
     if not len(outline) == len(colour) == len(alpha):
         raise ValueError("outline, colour and alpha must have one entry for each mark")
     if not len(outline):
@@ -66,6 +67,7 @@ def paint_outlines(
     members = np.empty(int(offset[-1]), np.int32)
     loops.fill_tiles(box, across, offset[:-1].copy(), members)
     order = np.argsort(-counts, kind="stable").astype(np.int32)
+    paint: Callable[..., None] = loops.paint_tiles if image.dtype == np.float32 else loops.paint_tiles_of_bytes
 
     lock = threading.Lock()
     taken = 0
@@ -80,7 +82,7 @@ def paint_outlines(
                 if start >= len(order):
                     return
                 count = min(_CHUNK, len(order) - start)
-                loops.paint_tiles(image, outline, colour, alpha, members, offset, across, order, start, count)
+                paint(image, outline, colour, alpha, members, offset, across, order, start, count)
         except BaseException as failure:
             failures.append(failure)
 

@@ -104,7 +104,7 @@ def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:
     out = np.zeros(frame.shape, np.float32)
     for border, width_mm in borders:
         sigma = width_mm * SIGMA_SHARE
-        reach = max(1.0, 1.1 * width_mm / frame.cell_mm)
+        reach = max(1.0, 0.85 * width_mm / frame.cell_mm)
         if sigma / frame.cell_mm < 0.35:
             continue
         for run in border.runs:
@@ -118,7 +118,7 @@ def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:
             at = np.round((line - (x0, y0)) * 16 - 8).astype(np.int32)
             cv2.polylines(away, [at.reshape(-1, 1, 2)], isClosed=False, color=0, shift=4)
             distance = cv2.distanceTransform(away, cv2.DIST_L2, 5)
-            fall = np.clip(1.6 - 1.6 * distance / reach, 0, 1)
+            fall = np.clip(2 - 2 * distance / reach, 0, 1)
             part = out[y0:y1, x0:x1]
             np.maximum(part, (sigma * fall).astype(np.float32), out=part)
     return frozen(out)

@@ -1,18 +1,18 @@
-"""Loops that soften borders and keep a finished pass."""
+"""Loops that soften borders."""
 
 import math
 
 import numpy as np
 
-from foxpath.core.arrays import F32, I32
+from foxpath.core.arrays import F32, I32, U8
 from foxpath.core.jit import kernel
 
-STRIDE = 3
-"""Wide blurs read every second or third pixel: the neighbour's own blur fills the gaps."""
+STRIDE = 4
+"""Wide blurs read every second to fourth pixel: the neighbours' own blur fills the gaps."""
 
 
 @kernel
-def soften_rows(canvas: F32, middle: F32, rows: I32, columns: I32, sigma: F32, first: int, last: int) -> None:
+def soften_rows(canvas: U8, middle: F32, rows: I32, columns: I32, sigma: F32, first: int, last: int) -> None:
     """Blur listed pixels along their row, each by its own Gaussian, into a list of colours.
 
     The weights come from a recurrence: w(k+1) = w(k) q(k), q(k+1) = q(k) r, so that no exponential is
@@ -21,25 +21,25 @@ def soften_rows(canvas: F32, middle: F32, rows: I32, columns: I32, sigma: F32, f
     width = canvas.shape[1]
     for n in range(first, last):
         i, j, s = rows[n], columns[n], sigma[n]
-        step = min(STRIDE, max(1, int(s * np.float32(0.5))))
+        step = min(STRIDE, max(1, int(s * np.float32(0.55))))
         taps = int(np.float32(2.2) * s / np.float32(step)) + 1
         ratio = np.float32(math.exp(-np.float32(step * step) / (s * s)))
         q = np.float32(math.sqrt(ratio))
         weight, total = np.float32(1), np.float32(1)
-        a, b, c = canvas[i, j, 0], canvas[i, j, 1], canvas[i, j, 2]
+        a, b, c = np.float32(canvas[i, j, 0]), np.float32(canvas[i, j, 1]), np.float32(canvas[i, j, 2])
         for k in range(1, taps + 1):
             weight, q = weight * q, q * ratio
             x, y = max(j - k * step, 0), min(j + k * step, width - 1)
-            a += weight * (canvas[i, x, 0] + canvas[i, y, 0])
-            b += weight * (canvas[i, x, 1] + canvas[i, y, 1])
-            c += weight * (canvas[i, x, 2] + canvas[i, y, 2])
+            a += weight * (np.float32(canvas[i, x, 0]) + np.float32(canvas[i, y, 0]))
+            b += weight * (np.float32(canvas[i, x, 1]) + np.float32(canvas[i, y, 1]))
+            c += weight * (np.float32(canvas[i, x, 2]) + np.float32(canvas[i, y, 2]))
             total += weight + weight
         middle[n, 0], middle[n, 1], middle[n, 2] = a / total, b / total, c / total
 
 
 @kernel
 def soften_columns(
-    canvas: F32, middle: F32, place: I32, rows: I32, columns: I32, sigma: F32, first: int, last: int
+    canvas: U8, middle: F32, place: I32, rows: I32, columns: I32, sigma: F32, first: int, last: int
 ) -> None:
     """Blur listed pixels along their column, reading listed pixels from `middle` and others as they are.
 
@@ -49,7 +49,7 @@ def soften_columns(
     height = canvas.shape[0]
     for n in range(first, last):
         i, j, s = rows[n], columns[n], sigma[n]
-        step = min(STRIDE, max(1, int(s * np.float32(0.5))))
+        step = min(STRIDE, max(1, int(s * np.float32(0.55))))
         taps = int(np.float32(2.2) * s / np.float32(step)) + 1
         ratio = np.float32(math.exp(-np.float32(step * step) / (s * s)))
         q = np.float32(math.sqrt(ratio))
@@ -64,17 +64,29 @@ def soften_columns(
                     b += weight * middle[m, 1]
                     c += weight * middle[m, 2]
                 else:
-                    a += weight * canvas[y, j, 0]
-                    b += weight * canvas[y, j, 1]
-                    c += weight * canvas[y, j, 2]
+                    a += weight * np.float32(canvas[y, j, 0])
+                    b += weight * np.float32(canvas[y, j, 1])
+                    c += weight * np.float32(canvas[y, j, 2])
             total += weight + weight
-        canvas[i, j, 0], canvas[i, j, 1], canvas[i, j, 2] = a / total, b / total, c / total
+        half = np.float32(0.5)
+        canvas[i, j, 0] = np.uint8(a / total + half)
+        canvas[i, j, 1] = np.uint8(b / total + half)
+        canvas[i, j, 2] = np.uint8(c / total + half)
 
 
 @kernel
-def keep_values(canvas: F32, kept: np.ndarray, first: int, last: int) -> None:
-    """Round the values of a flat canvas to 16 bits and write them back, so that both say the same."""
+def spread_out(small: U8, canvas: U8, rows: I32, columns: I32, step: int, first: int, last: int) -> None:
+    """Give listed pixels their colour from a canvas `step` times smaller, bilinear."""
+    height, width = small.shape[0], small.shape[1]
+    one, scale = np.float32(1), np.float32(1) / np.float32(step)
     for n in range(first, last):
-        whole = np.uint16(min(max(canvas[n], np.float32(0)), np.float32(1)) * np.float32(65535) + np.float32(0.5))
-        kept[n] = whole
-        canvas[n] = np.float32(whole) * np.float32(1 / 65535)
+        i, j = rows[n], columns[n]
+        y = min(max((np.float32(i) + np.float32(0.5)) * scale - np.float32(0.5), np.float32(0)), np.float32(height - 1))
+        x = min(max((np.float32(j) + np.float32(0.5)) * scale - np.float32(0.5), np.float32(0)), np.float32(width - 1))
+        a, b = int(y), int(x)
+        fy, fx = y - np.float32(a), x - np.float32(b)
+        a1, b1 = min(a + 1, height - 1), min(b + 1, width - 1)
+        for c in range(3):
+            top = np.float32(small[a, b, c]) * (one - fx) + np.float32(small[a, b1, c]) * fx
+            low = np.float32(small[a1, b, c]) * (one - fx) + np.float32(small[a1, b1, c]) * fx
+            canvas[i, j, c] = np.uint8(top * (one - fy) + low * fy + np.float32(0.5))

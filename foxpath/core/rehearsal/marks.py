@@ -1,17 +1,17 @@
 """Place the marks of one pass in one zone and give each its line, width and colour."""
 
+import math
 from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Lab, frozen
-from foxpath.core.brush.strokes import dab_profile, hair_profile, trace
-from foxpath.core.colour import linear_from_lab, rgb_from_linear
+from foxpath.core.brush import dab_profile, hair_profile, trace
+from foxpath.core.colour import FROM_XYZ
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
-from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat, Kind
 
 GROUND_LAB = (50.0, 3.0, 11.0)
@@ -26,8 +26,8 @@ class Marks:
     ----------
     lines_mm : (N, 8, 2) float32
         From root to tip, mm on the canvas.
-    half_mm : (N,) float32
-        Half width at the widest.
+    length_mm, half_mm : (N,) float32
+        Length, and half width at the widest.
     colour : (N, 3) float32
         sRGB, 0..1.
     alpha : (N,) float32
@@ -38,6 +38,7 @@ class Marks:
     """
 
     lines_mm: F32
+    length_mm: F32
     half_mm: F32
     colour: F32
     alpha: F32
@@ -52,14 +53,18 @@ class Marks:
         """Return `count` marks from `start` on."""
         cut = slice(start, start + count)
         return Marks(
-            self.lines_mm[cut], self.half_mm[cut], self.colour[cut], self.alpha[cut], self.lightness[cut], self.hair
+            self.lines_mm[cut],
+            self.length_mm[cut],
+            self.half_mm[cut],
+            self.colour[cut],
+            self.alpha[cut],
+            self.lightness[cut],
+            self.hair,
         )
 
     def area_cm2(self) -> float:
         """Return the summed area of the marks (overlaps count each time)."""
-        steps = np.diff(self.lines_mm, axis=1)
-        length = np.hypot(steps[..., 0], steps[..., 1]).sum(axis=1)
-        return float((length * self.half_mm).sum() * 2 * float(self.profile().mean()) / 100)
+        return float(np.dot(self.length_mm, self.half_mm)) * 2 * float(self.profile().mean()) / 100
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -86,6 +91,15 @@ def make_study(lab: Lab, frame: Frame, hair_mm: float = 9.0) -> Study:
     return Study(frame, frozen(lab), frozen(np.asarray(cv2.GaussianBlur(lab, (0, 0), sigma), dtype=np.float32)))
 
 
+def bounding_box(mask: Bool) -> tuple[int, int, int, int]:
+    """Return top, left, height and width of a mask, cells; all 0 for an empty one."""
+    rows, columns = np.flatnonzero(mask.any(1)), np.flatnonzero(mask.any(0))
+    if not len(rows):
+        return 0, 0, 0, 0
+    top, left = int(rows[0]), int(columns[0])
+    return top, left, int(rows[-1]) + 1 - top, int(columns[-1]) + 1 - left
+
+
 def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhang_mm: float) -> Lab:
     """Average the reference over a broad brush within one zone only, over its bounding box.
 
@@ -94,10 +108,10 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     """
     import cv2
 
-    rows, columns = np.flatnonzero(mask.any(1)), np.flatnonzero(mask.any(0))
-    if not len(rows):
+    top, left, height, width = bounding_box(mask)
+    if height == 0:
         return study.fine[:0, :0]
-    window = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
+    window = (slice(top, top + height), slice(left, left + width))
     weight = mask[window].astype(np.float32)
     if overhang_mm > 0:
         weight = weight * np.clip((room_mm[window] - 0.7 * overhang_mm) / (0.5 * overhang_mm), 0, 1)
@@ -124,6 +138,15 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     return home
 
 
+_CODES = {"darks": 1, "restated": 2, "lights": 3, "highlights": 4, "ground": 5, "whiskers": 6}
+
+
+def _mixed(seed: tuple[int, ...]) -> int:
+    """Fold a seed of several numbers into one of 64 bits."""
+    # 63 bits, so that the kernel sees a plain signed number.
+    return int(np.random.SeedSequence(seed).generate_state(1, np.uint64)[0] >> np.uint64(1))
+
+
 @cache
 def _noise(seed: int = 20) -> F32:
     """Return a periodic (256, 256) field of bumps one unit wide, four cells a unit, deviation 1."""
@@ -134,59 +157,12 @@ def _noise(seed: int = 20) -> F32:
     return np.asarray(field / field.std(), dtype=np.float32)
 
 
-def _clumps(at_mm: F32, size_mm: float, plane: float) -> F32:
-    """Read the clump noise at places on the canvas, for tufts of `size_mm`."""
-    if size_mm <= 0:
-        return np.zeros(len(at_mm), np.float32)
-    cell = (at_mm / np.float32(size_mm) * 4 + np.float32(plane)).astype(np.int64) % 256
-    return np.asarray(_noise()[cell[:, 1], cell[:, 0]])
-
-
-def _chance(role: str, fine: Lab, local: Lab, plan: PassPlan) -> F32:
-    """Return how likely a mark is laid at each place: the role decides where its paint belongs."""
-    here, around = fine[:, 0], local[:, 0]
-    if role == "darks":
-        chance = np.clip((plan.l_high + 16 - around) / 12, 0, 1)
-    elif role == "restated":
-        gap = np.clip((around - here - 1.5) / 4, 0, 1)
-        # In a light coat the gaps are middle tones: darks would outline every hair there.
-        gap = gap * np.clip((plan.l_high + 18 - here) / 14, 0, 1)
-        chance = np.maximum(gap, np.clip((24 - here) / 6, 0, 1))
-    elif role == "lights":
-        chance = np.clip((here - around + 4) / 4, 0.15, 1) * np.clip((here - 9) / 6, 0, 1)
-    elif role == "highlights":
-        chance = np.clip((here - 58) / 18, 0, 1) * np.clip((here - around - 1) / 4, 0, 1)
-    else:
-        chance = np.ones_like(here)
-    return chance.astype(np.float32)
-
-
-def _colours(role: str, lab: Lab, plan: PassPlan, rng: np.random.Generator) -> tuple[F32, F32]:
-    """Limit colours to the pass's band and vary each mark a little: returns sRGB and L*."""
-    out = lab.copy()
-    count = len(out)
-    if role == "ground":
-        out[:] = GROUND_LAB
-        out[:, 0] += rng.normal(0, 1.6, count).astype(np.float32)
-    else:
-        out[:, 0] += rng.normal(0, 1.8, count).astype(np.float32)
-        out[:, 1:] *= rng.normal(1, 0.05, (count, 1)).astype(np.float32)
-    if role == "lights":
-        out[:, 0] += 1.5
-    top = min(plan.l_high, plan.ceiling)
-    low = min(plan.l_low, top)
-    before = out[:, 0].copy()
-    out[:, 0] = np.clip(out[:, 0], low, top)
-    # Paint taken darker than its place keeps its hue but not all its chroma.
-    out[:, 1:] *= np.clip(out[:, :1] / np.maximum(before[:, None], 1), 0.35, 1.15)
-    return rgb_from_linear(np.clip(linear_from_lab(out), 0, 1)), out[:, 0]
-
-
 def pass_marks(
     plan: PassPlan,
     kind: Kind,
     mark: Coat,
     mask: Bool,
+    box: tuple[int, int, int, int],
     room_mm: F32,
     field: ZoneField,
     rank: F32 | None,
@@ -209,6 +185,8 @@ def pass_marks(
         The pass's marks in this zone (`PassPlan.mark_of`).
     mask : (rows, columns) bool
         The zone on `study.frame`.
+    box : (top, left, height, width)
+        Its bounding box (see `bounding_box`).
     room_mm : (rows, columns) float32
         Distance to the zone's border.
     field : ZoneField
@@ -226,86 +204,59 @@ def pass_marks(
     -------
     Marks
     """
-    rng = np.random.default_rng(seed)
+    from foxpath.core.rehearsal import _kernel_place as loops
+
     frame, role = study.frame, plan.role.key
-    rows, columns = np.flatnonzero(mask.any(1)), np.flatnonzero(mask.any(0))
+    block_in, hair = plan.role.block_in, kind.hair
+    top, left, height, width = box
     wanted = mark_count(plan.coverage, area_cm2, mark)
-    if not len(rows) or wanted == 0:
-        return _nothing(block_in=plan.role.block_in)
-    top, left = int(rows[0]), int(columns[0])
-    height, width = int(rows[-1]) + 1 - top, int(columns[-1]) + 1 - left
-    window = mask[top : top + height, left : left + width]
-    share = window.mean()
-    spots = even_points(int(wanted / max(share, 1e-6)) + 1, rng) * (width, height) + (left, top)
-    j, i = spots[:, 0].astype(np.int64), spots[:, 1].astype(np.int64)
-    keep = mask[i, j]
+    if height == 0 or wanted == 0:
+        return _nothing(block_in=block_in)
+    share = area_cm2 * 100 / (height * width * frame.cell_mm**2)
+    count = int(wanted / max(share, 1e-6)) + 1
     # Broad marks read the zone's own averaged colours, which cover its bounding box only.
-    fine, row0, column0 = (home, top, left) if plan.role.block_in else (study.fine, 0, 0)
-    chance = _chance(role, fine[i[keep] - row0, j[keep] - column0], study.local[i[keep], j[keep]], plan)
-    keep[keep] = rng.random(len(chance)) < chance
-    spots, i, j = spots[keep], i[keep], j[keep]
-    count = len(spots)
-    if count == 0:
-        return _nothing(block_in=plan.role.block_in)
+    fine, shift = (home, (top, left)) if block_in and role != "ground" else (study.fine, (0, 0))
+    numbers = (
+        frame.cell_mm, mark.length_mm, mark.width_mm, math.radians(mark.spread_deg), mark.clump_mm, mark.stray_share,
+        plan.l_low, plan.l_high, plan.ceiling,
+    )  # fmt: skip
+    flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover
+    grid = field.frame
+    scale = frame.cell_px / grid.cell_px
+    corner = np.array([field.column, field.row], np.float32)
+    ranks = np.zeros((0, 0), np.float32) if rank is None else rank
+    rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
+    placed = np.empty((count, loops.COLUMNS), np.float32)
+    laid = loops.place(
+        mask, room_mm, fine, study.local, _noise(), FROM_XYZ, np.array((top, left, height, width)), np.array(shift),
+        count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
+        np.array(GROUND_LAB), ranks, rank_map, placed,
+    )  # fmt: skip
+    if laid == 0:
+        return _nothing(block_in=block_in)
+    placed = placed[:laid]
 
-    room = room_mm[i, j]
-    length = mark.length_mm * np.clip(rng.normal(1, 0.2, count), 0.5, 1.6)
-    half = 0.5 * mark.width_mm * np.clip(rng.normal(1, 0.18, count), 0.6, 1.5)
-    if role != "ground":
-        # Hair may lie over the neighbour by part of its length; a block-in brush stays at home.
-        over = 0.45 * mark.length_mm if kind.hair and not plan.role.block_in else 0.6 + 0.1 * mark.length_mm
-        if kind.cover:
-            length = np.minimum(length, np.maximum(room * (1 if kind.hair else 2) + over, 0.25 * mark.length_mm))
-        if not kind.hair or plan.role.block_in:
-            half = np.minimum(half, np.maximum(room + 0.3, 0.12 * mark.width_mm))
-
-    at_mm = spots * np.float32(frame.cell_mm)
-    turn = rng.normal(0, np.radians(mark.spread_deg), count)
-    curl = rng.normal(0, 0.30, count) * np.clip(mark.length_mm / 30, 0.15, 1)
-    if kind.hair:
-        tuft = _clumps(at_mm, mark.clump_mm, 7)
-        # The tips of a tuft lean together: neighbours turn toward the tuft's middle along their length.
-        curl += 0.55 * tuft * np.clip(mark.length_mm / 24, 0.2, 1)
-        stray = rng.random(count) < mark.stray_share
-        turn = np.where(stray, turn * 3.2, turn)
-    else:
-        tuft = np.zeros(count, np.float32)
+    if rank is not None:
+        placed = placed[np.argsort(placed[:, 10], kind="stable")]
 
     # Work in the cells of the growth grid; back to mm at the end.
-    grid = field.frame
-    scale = np.float32(frame.cell_px / grid.cell_px)
-    start = spots * scale - np.array([field.column, field.row], np.float32)
-    cells = (length / grid.cell_mm).astype(np.float32)
-    turn32, curl32 = turn.astype(np.float32), curl.astype(np.float32)
-    if not kind.hair or role == "ground":
-        zero = np.zeros(count, np.float32)
-        start = trace(field.direction, start, -0.5 * cells, turn32, zero)[:, -1]
-    lines = trace(field.direction, start, cells, turn32, curl32)
-    lines_mm = (lines + np.array([field.column, field.row], np.float32)) * np.float32(grid.cell_mm)
-
-    lab = fine[i - row0, j - column0].copy()
-    if role == "whiskers":
-        # A whisker is drawn against what lies behind it: light on dark, and a few dark on light.
-        lab[:, 1:] *= 0.2
-        lab[:, 0] = np.where(rng.random(count) < 0.75, 92, 16)
-    lab[:, 0] += 2.2 * tuft if not plan.role.block_in else 0
-    colour, lightness = _colours(role, lab, plan, rng)
-    alpha = np.full(count, plan.role.opacity, np.float32)
-
-    if rank is None:
-        order = np.arange(count)
-    else:
-        gi = np.clip(start[:, 1].astype(np.int64), 0, rank.shape[0] - 1)
-        gj = np.clip(start[:, 0].astype(np.int64), 0, rank.shape[1] - 1)
-        jitter = rng.normal(0, 0.35 * mark.length_mm / grid.cell_mm, count)
-        order = np.argsort(-(rank[gi, gj] + jitter), kind="stable")
+    start = placed[:, :2] * np.float32(scale) - corner
+    cells = placed[:, 2] / np.float32(grid.cell_mm)
+    turn, curl = np.ascontiguousarray(placed[:, 4]), np.ascontiguousarray(placed[:, 5])
+    if not hair:
+        # A dab sits on its place; a hair begins there.
+        start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
+    lines = trace(field.direction, start, cells, turn, curl)
+    lines += corner
+    lines *= np.float32(grid.cell_mm)
     return Marks(
-        frozen(lines_mm[order].astype(np.float32)),
-        frozen(half[order].astype(np.float32)),
-        frozen(colour[order]),
-        frozen(alpha),
-        frozen(lightness[order]),
-        kind.hair and not plan.role.block_in,
+        frozen(lines),
+        frozen(np.ascontiguousarray(placed[:, 2])),
+        frozen(np.ascontiguousarray(placed[:, 3])),
+        frozen(np.ascontiguousarray(placed[:, 6:9])),
+        frozen(np.full(laid, plan.role.opacity, np.float32)),
+        frozen(np.ascontiguousarray(placed[:, 9])),
+        hair and not block_in,
     )
 
 
@@ -320,6 +271,7 @@ def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> 
     pick = np.arange(count) % len(strokes.half_mm)
     return Marks(
         frozen(np.concatenate([lines, strokes.lines_mm])),
+        frozen(np.concatenate([np.full(count, width_mm, np.float32), strokes.length_mm])),
         frozen(np.concatenate([np.full(count, 0.62 * brush_mm, np.float32), strokes.half_mm])),
         frozen(np.concatenate([strokes.colour[pick], strokes.colour])),
         frozen(np.concatenate([np.ones(count, np.float32), strokes.alpha])),
@@ -331,4 +283,4 @@ def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> 
 def _nothing(*, block_in: bool) -> Marks:
     empty = np.zeros((0, 8, 2), np.float32)
     none = np.zeros(0, np.float32)
-    return Marks(empty, none, np.zeros((0, 3), np.float32), none, none, not block_in)
+    return Marks(empty, none, none, np.zeros((0, 3), np.float32), none, none, not block_in)

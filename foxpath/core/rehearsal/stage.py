@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, I32, Rgb8, frozen
+from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
 from foxpath.core.brush.raster import paint_outlines, worker_count
 from foxpath.core.brush.strokes import outlines
 from foxpath.core.progress import SILENT, Progress
@@ -15,8 +15,6 @@ from foxpath.core.rehearsal.marks import Marks
 BARE = (0.93, 0.91, 0.87)
 """sRGB of a gessoed panel before the ground."""
 
-Kept = np.ndarray[tuple[int, ...], np.dtype[np.uint16]]
-
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Standing:
@@ -24,20 +22,22 @@ class Standing:
 
     Attributes
     ----------
-    kept : (H, W, 4) uint16
-        sRGB and opacity, full scale 65535: what the next pass goes on from.
+    kept : (H, W, 4) uint8
+        sRGB and opacity. The next pass goes on from just this, so that a rehearsal taken up in the
+        middle gives the same bytes as one from the start.
     """
 
-    kept: Kept
+    kept: U8
 
+    @property
     def shown(self) -> Rgb8:
-        """Return the (H, W, 3) uint8 sRGB picture to look at."""
-        return (self.kept[..., :3] >> 8).astype(np.uint8)
+        """The (H, W, 3) uint8 sRGB picture to look at."""
+        return self.kept[..., :3]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class SoftPixels:
-    """The pixels that borders soften.
+class Listed:
+    """Pixels to blur.
 
     Attributes
     ----------
@@ -54,35 +54,74 @@ class SoftPixels:
     place: I32
 
 
-def soft_pixels(softness_mm: F32, width: int, height: int, px_per_mm: float) -> SoftPixels:
-    """Bring a softness map (mm) to a picture of width x height pixels and list what is to be blurred."""
-    import cv2
+@dataclass(frozen=True, slots=True, eq=False)
+class SoftPixels:
+    """The pixels that borders soften: narrow blurs as they are, wide ones on a canvas `STEP` times smaller.
 
-    sigma = cv2.resize(softness_mm, (width, height), interpolation=cv2.INTER_LINEAR) * np.float32(px_per_mm)
-    rows, columns = np.nonzero(sigma > 0.35)
+    Attributes
+    ----------
+    narrow : Listed
+        On the canvas.
+    wide : Listed
+        On the smaller canvas.
+    rows, columns : (N,) int32
+        Pixels of the canvas that take their colour from the smaller one.
+    """
+
+    narrow: Listed
+    wide: Listed
+    rows: I32
+    columns: I32
+
+
+STEP = 4
+_WIDE = 4.5
+"""Blurs of this many pixels have nothing left that a canvas a quarter the size could not show."""
+_OWN = 4.0
+"""Variance in pixels that averaging down by `STEP` and reading back bilinearly adds: 16/12 + 16/6."""
+
+
+def _list(sigma: F32, where: Bool) -> Listed:
+    rows, columns = np.nonzero(where)
     place = np.full(sigma.shape, -1, np.int32)
     place[rows, columns] = np.arange(len(rows), dtype=np.int32)
-    listed = rows.astype(np.int32), columns.astype(np.int32), sigma[rows, columns].astype(np.float32)
-    return SoftPixels(*listed, place)
+    return Listed(rows.astype(np.int32), columns.astype(np.int32), sigma[rows, columns].astype(np.float32), place)
 
 
-def bare_canvas(width: int, height: int) -> F32:
-    """Return the (height, width, 4) float32 canvas before the first pass."""
-    canvas = np.empty((height, width, 4), np.float32)
-    canvas[...] = (*BARE, 1.0)
+def soft_pixels(softness_mm: F32, width: int, height: int, px_per_mm: float, share: float = 1.0) -> SoftPixels:
+    """Bring `share` of a softness map (mm) to a picture of width x height pixels and list what is to be blurred."""
+    import cv2
+
+    def sized(columns: int, rows: int) -> F32:
+        made = cv2.resize(softness_mm, (columns, rows), interpolation=cv2.INTER_LINEAR)
+        return np.asarray(made * np.float32(px_per_mm * share), dtype=np.float32)
+
+    sigma = sized(width, height)
+    small = sized(max(1, width // STEP), max(1, height // STEP))
+    own = np.sqrt(np.maximum(small**2 - np.float32(_OWN), 0.25)) / np.float32(STEP)
+    rows, columns = np.nonzero(sigma > _WIDE)
+    return SoftPixels(
+        _list(sigma, (sigma > 0.6) & (sigma <= _WIDE)),
+        _list(own.astype(np.float32), small > 0.5 * _WIDE),
+        rows.astype(np.int32),
+        columns.astype(np.int32),
+    )
+
+
+def bare_canvas(width: int, height: int) -> U8:
+    """Return the (height, width, 4) uint8 canvas before the first pass."""
+    canvas = np.empty((height, width, 4), np.uint8)
+    canvas[...] = (*(round(255 * v) for v in BARE), 255)
     return canvas
 
 
-def resume(standing: Standing) -> F32:
-    """Return the float canvas that goes on from a kept pass."""
-    height, width = standing.kept.shape[:2]
-    canvas = np.empty((height, width, 4), np.float32)
-    np.multiply(standing.kept, np.float32(1 / 65535), out=canvas)
-    return canvas
+def resume(standing: Standing) -> U8:
+    """Return a canvas that goes on from a kept pass."""
+    return standing.kept.copy()
 
 
 def lay(
-    canvas: F32, groups: Sequence[Marks], px_per_mm: float, progress: Progress = SILENT, workers: int | None = None
+    canvas: U8, groups: Sequence[Marks], px_per_mm: float, progress: Progress = SILENT, workers: int | None = None
 ) -> None:
     """Paint groups of marks onto a canvas, in order. Raises `Cancelled`."""
     drawn = [
@@ -95,27 +134,37 @@ def lay(
     paint_outlines(canvas, np.concatenate(drawn), colour, alpha, progress=progress, workers=workers)
 
 
-def soften(canvas: F32, soft: SoftPixels, share: float = 1.0, workers: int | None = None) -> None:
-    """Blur the borders of a canvas in place, each pixel by `share` of its own width."""
+def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
+    """Blur the borders of a canvas in place, each pixel by its own width."""
+    import cv2
+
     from foxpath.core.rehearsal import _kernel_finish as loops
 
-    count = len(soft.rows)
+    if len(soft.rows):
+        height, width = soft.wide.place.shape
+        small = np.asarray(cv2.resize(canvas, (width, height), interpolation=cv2.INTER_AREA), dtype=np.uint8)
+        _blur(small, soft.wide, workers)
+    _blur(canvas, soft.narrow, workers)
+    if len(soft.rows):
+        where = (soft.rows, soft.columns, STEP)
+        _split(len(soft.rows), workers, lambda a, b: loops.spread_out(small, canvas, *where, a, b))
+
+
+def _blur(canvas: U8, listed: Listed, workers: int | None) -> None:
+    from foxpath.core.rehearsal import _kernel_finish as loops
+
+    count = len(listed.rows)
     if count == 0:
         return
-    where = (soft.rows, soft.columns, soft.sigma * np.float32(share))
+    where = (listed.rows, listed.columns, listed.sigma)
     middle = np.empty((count, 3), np.float32)
     _split(count, workers, lambda a, b: loops.soften_rows(canvas, middle, *where, a, b))
-    _split(count, workers, lambda a, b: loops.soften_columns(canvas, middle, soft.place, *where, a, b))
+    _split(count, workers, lambda a, b: loops.soften_columns(canvas, middle, listed.place, *where, a, b))
 
 
-def keep(canvas: F32, workers: int | None = None) -> Standing:
-    """Round a canvas to what is kept, in place, and return it; later passes go on from just that."""
-    from foxpath.core.rehearsal import _kernel_finish as loops
-
-    kept = np.empty(canvas.shape, np.uint16)
-    flat, out = canvas.reshape(-1), kept.reshape(-1)
-    _split(len(flat), workers, lambda a, b: loops.keep_values(flat, out, a, b))
-    return Standing(frozen(kept))
+def keep(canvas: U8) -> Standing:
+    """Keep a canvas as it stands; it must not be painted on any more."""
+    return Standing(frozen(canvas))
 
 
 def _split(count: int, workers: int | None, work: Callable[[int, int], None]) -> None:

@@ -75,8 +75,8 @@ class Kind:
 KINDS: dict[str, Kind] = {
     kind.key: kind
     for kind in (
-        Kind("short-fur", "short fur", Coat(9, 0.65, 9, 1.5, 0.02), edge=0.45, reason="short fur keeps its border"),
-        Kind("long-fur", "long fur", Coat(26, 0.85, 12, 3.0, 0.04), edge=0.35, reason="long hair breaks the border"),
+        Kind("short-fur", "short fur", Coat(9, 0.5, 9, 1.5, 0.02), edge=0.45, reason="short fur keeps its border"),
+        Kind("long-fur", "long fur", Coat(26, 0.65, 12, 3.0, 0.04), edge=0.35, reason="long hair breaks the border"),
         Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08), edge=0.35, short="curly"),
         Kind("matted-fur", "wet or matted", Coat(20, 1.6, 8, 7.0, 0.03), edge=0.45, short="wet, matted"),
         Kind("skin", "bare skin", Coat(6, 1.6, 25, 0, 0), hair=False, edge=0.7, reason="bare skin has a clear rim"),

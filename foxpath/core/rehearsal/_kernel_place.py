@@ -1,0 +1,188 @@
+"""The loop that places marks: seeds thinned by role, shaped by the coat, coloured within the pass's band.
+
+Chance comes from a counter: the numbers of seed n do not depend on the other seeds, so that the same
+seed gives the same marks on every machine (splitmix64; Steele, Lea, Flood 2014, doi:10.1145/2660193.2660195).
+"""
+
+import math
+
+import numpy as np
+
+from foxpath.core.arrays import F32, F64
+from foxpath.core.jit import kernel
+
+OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS = range(7)
+HAIR, BLOCK_IN, COVER = 1, 2, 4
+"""Flags of a zone's kind and the pass."""
+COLUMNS = 11
+"""x, y (cells), length, half width (mm), turn, curl (radians), red, green, blue (sRGB), L*, laying order."""
+
+_PLASTIC = 1.32471795724474602596
+
+
+@kernel
+def _bits(seed: int, index: int, which: int) -> np.uint64:
+    """Return 64 random bits: number `which` of seed `index`."""
+    z = np.uint64(seed) + np.uint64(0x9E3779B97F4A7C15) * (np.uint64(index) * np.uint64(32) + np.uint64(which + 1))
+    z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    return z ^ (z >> np.uint64(31))
+
+
+@kernel
+def _uniform(seed: int, index: int, which: int) -> float:
+    """Return a number 0..1."""
+    return float(_bits(seed, index, which) >> np.uint64(11)) * (1.0 / 9007199254740992.0)
+
+
+@kernel
+def _normal(seed: int, index: int, which: int) -> float:
+    """Return a number of mean 0 and deviation 1, bell-shaped and never beyond 3.5: the sum of four even ones."""
+    z = _bits(seed, index, which)
+    total = z & np.uint64(0xFFFF)
+    total += (z >> np.uint64(16)) & np.uint64(0xFFFF)
+    total += (z >> np.uint64(32)) & np.uint64(0xFFFF)
+    total += z >> np.uint64(48)
+    return (float(total) / 65535.0 - 2.0) * 1.7320508075688772
+
+
+@kernel
+def _clip(value: float, low: float, high: float) -> float:
+    return min(max(value, low), high)
+
+
+@kernel
+def _encode(linear: float) -> float:
+    value = _clip(linear, 0.0, 1.0)
+    return value * 12.92 if value <= 0.0031308 else 1.055 * value ** (1 / 2.4) - 0.055
+
+
+@kernel
+def _uncube(f: float) -> float:
+    cube = f * f * f
+    return cube if cube > 216 / 24389 else (116 * f - 16) / (24389 / 27)
+
+
+@kernel
+def place(
+    mask: np.ndarray,
+    room: F32,
+    fine: F32,
+    local: F32,
+    noise: F32,
+    from_xyz: F32,
+    box: np.ndarray,
+    shift: np.ndarray,
+    count: int,
+    seed: int,
+    role: int,
+    kind: int,
+    numbers: F64,
+    ground: F64,
+    rank: F32,
+    rank_map: F64,
+    out: F32,
+) -> int:
+    """Place up to `count` seeds in a zone; returns how many marks were laid into `out`.
+
+    Parameters
+    ----------
+    mask : (rows, columns) bool
+    room : (rows, columns) float32, mm to the border
+    fine, local : float32 CIELAB; `fine` is read at (row - shift[0], column - shift[1])
+    noise : (256, 256) float32, periodic
+    from_xyz : (3, 3) float32, normalised XYZ to linear sRGB
+    box : top, left, height, width of the zone, cells
+    kind : flags
+    numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling
+    ground : (3,) CIELAB of the toned ground
+    rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
+    rank_map : scale, column, row: cells of this grid to cells of `rank`; jitter of the order
+    """
+    cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
+    top, left, height, width = box
+    x0, y0 = _uniform(seed, 0, 29), _uniform(seed, 0, 30)
+    hair, block_in, cover = (kind & HAIR) > 0, (kind & BLOCK_IN) > 0, (kind & COVER) > 0
+    upper = min(high, ceiling)
+    lower = min(low, upper)
+    lean = _clip(length_mm / 30, 0.15, 1.0)
+    tuft_lean = _clip(length_mm / 24, 0.2, 1.0)
+    over = 0.6 + 0.1 * length_mm
+    if hair and not block_in:
+        # Hair may lie over the neighbour by part of its length; a block-in brush stays at home.
+        over = 0.45 * length_mm
+    laid = 0
+    for n in range(count):
+        x = left + ((x0 + n / _PLASTIC) % 1.0) * width
+        y = top + ((y0 + n / (_PLASTIC * _PLASTIC)) % 1.0) * height
+        i, j = int(y), int(x)
+        if not mask[i, j]:
+            continue
+        fi, fj = i - shift[0], j - shift[1]
+        light, a, b = fine[fi, fj, 0], fine[fi, fj, 1], fine[fi, fj, 2]
+        around = local[i, j, 0]
+        chance = 1.0
+        if role == DARKS:
+            chance = _clip((high + 16 - around) / 12, 0.0, 1.0)
+        elif role == RESTATED:
+            # In a light coat the gaps are middle tones: darks would outline every hair there.
+            gap = _clip((around - light - 1.5) / 4, 0.0, 1.0) * _clip((high + 18 - light) / 14, 0.0, 1.0)
+            chance = max(gap, _clip((24 - light) / 6, 0.0, 1.0))
+        elif role == LIGHTS:
+            chance = _clip((light - around + 4) / 4, 0.15, 1.0) * _clip((light - 9) / 6, 0.0, 1.0)
+        elif role == HIGHLIGHTS:
+            chance = _clip((light - 58) / 18, 0.0, 1.0) * _clip((light - around - 1) / 4, 0.0, 1.0)
+        if chance < 1 and _uniform(seed, n, 0) >= chance:
+            continue
+
+        length = length_mm * _clip(1 + 0.2 * _normal(seed, n, 1), 0.5, 1.6)
+        half = 0.5 * width_mm * _clip(1 + 0.18 * _normal(seed, n, 3), 0.6, 1.5)
+        if role != GROUND:
+            free = room[i, j]
+            if cover:
+                length = min(length, max(free * (1.0 if hair else 2.0) + over, 0.25 * length_mm))
+            if block_in or not hair:
+                half = min(half, max(free + 0.3, 0.12 * width_mm))
+        turn = spread * _normal(seed, n, 5)
+        curl = 0.3 * _normal(seed, n, 7) * lean
+        tuft = 0.0
+        if hair:
+            if clump > 0:
+                u, v = int(x * cell / clump * 4 + 7) % 256, int(y * cell / clump * 4 + 7) % 256
+                tuft = noise[v, u]
+            # The tips of a tuft lean together: neighbours turn toward its middle along their length.
+            curl += 0.55 * tuft * tuft_lean
+            if _uniform(seed, n, 9) < stray:
+                turn *= 3.2
+
+        if role == WHISKERS:
+            # A whisker is drawn against what lies behind it: light on dark, and a few dark on light.
+            a, b = a * 0.2, b * 0.2
+            light = 92.0 if _uniform(seed, n, 10) < 0.75 else 16.0
+        if role == GROUND:
+            light, a, b = ground[0] + 1.6 * _normal(seed, n, 11), ground[1], ground[2]
+        else:
+            strength = 1 + 0.05 * _normal(seed, n, 13)
+            light, a, b = light + 1.8 * _normal(seed, n, 15), a * strength, b * strength
+        if not block_in:
+            light += 2.2 * tuft
+        if role == LIGHTS:
+            light += 1.5
+        kept = _clip(light, lower, upper)
+        # Paint taken darker than its place keeps its hue but not all its chroma.
+        fade = _clip(kept / max(light, 1.0), 0.35, 1.15)
+        fy = (kept + 16) / 116
+        px, py, pz = _uncube(fy + a * fade / 500), _uncube(fy), _uncube(fy - b * fade / 200)
+        out[laid, 0], out[laid, 1], out[laid, 2], out[laid, 3] = x, y, length, half
+        out[laid, 4], out[laid, 5] = turn, curl
+        for c in range(3):
+            out[laid, 6 + c] = _encode(from_xyz[c, 0] * px + from_xyz[c, 1] * py + from_xyz[c, 2] * pz)
+        out[laid, 9] = kept
+        if rank.shape[0] > 0:
+            ri = int(_clip(y * rank_map[0] - rank_map[2], 0.0, rank.shape[0] - 1.0))
+            rj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, rank.shape[1] - 1.0))
+            out[laid, 10] = -(rank[ri, rj] + rank_map[3] * _normal(seed, n, 17))
+        else:
+            out[laid, 10] = n
+        laid += 1
+    return laid
