@@ -9,15 +9,18 @@ from foxpath.core.jit import kernel
 
 
 @kernel
-def trace_all(field: F32, start: F32, length: F32, turn: F32, curl: F32, out: F32) -> None:
+def trace_all(
+    field: F32, start: F32, length: F32, turn: F32, curl: F32, scale: float, dx: float, dy: float, out: F32
+) -> None:
     """Trace every mark by the midpoint rule; see `strokes.trace` for the meaning of each array."""
     rows, columns = field.shape[0], field.shape[1]
     count, points = out.shape[0], out.shape[1]
     one = np.float32(1)
+    factor, ox, oy = np.float32(scale), np.float32(dx), np.float32(dy)
     xmax, ymax = np.float32(columns - 1.001), np.float32(rows - 1.001)
     for n in range(count):
         x, y = start[n, 0], start[n, 1]
-        out[n, 0, 0], out[n, 0, 1] = x, y
+        out[n, 0, 0], out[n, 0, 1] = (x + ox) * factor, (y + oy) * factor
         step = length[n] / np.float32(points - 1)
         for k in range(1, points):
             angle = turn[n] + curl[n] * (np.float32(k) / np.float32(points) - np.float32(0.3))
@@ -39,7 +42,7 @@ def trace_all(field: F32, start: F32, length: F32, turn: F32, curl: F32, out: F3
                     px, py = x + ux * step * np.float32(0.5), y + uy * step * np.float32(0.5)
                 else:
                     x, y = x + ux * step, y + uy * step
-            out[n, k, 0], out[n, k, 1] = x, y
+            out[n, k, 0], out[n, k, 1] = (x + ox) * factor, (y + oy) * factor
 
 
 @kernel

@@ -22,7 +22,16 @@ def dab_profile(points: int = POINTS) -> F32:
     return np.clip(np.minimum(0.72 + 4 * t, 0.45 + 5 * (1 - t)), 0, 1).astype(np.float32)
 
 
-def trace(field: F32, start: F32, length: F32, turn: F32, curl: F32) -> F32:
+def trace(
+    field: F32,
+    start: F32,
+    length: F32,
+    turn: F32,
+    curl: F32,
+    *,
+    scale: float = 1.0,
+    shift: tuple[float, float] = (0.0, 0.0),
+) -> F32:
     """Trace marks through a direction field.
 
     Each mark follows the field (midpoint rule, bilinear, clamped to the window), turned by `turn` all
@@ -38,20 +47,30 @@ def trace(field: F32, start: F32, length: F32, turn: F32, curl: F32) -> F32:
         In cells; negative traces backwards.
     turn, curl : (N,) float32
         Radians.
+    scale, shift : float, (x, y)
+        What is returned is ``(grid + shift) * scale``.
 
     Returns
     -------
-    (N, 8, 2) float32 in grid units
+    (N, 8, 2) float32
     """
     from foxpath.core.brush import _kernel_strokes as loops
 
     out = np.empty((len(start), POINTS, 2), np.float32)
     if len(start):
-        loops.trace_all(field, np.ascontiguousarray(start, np.float32), length, turn, curl, out)
+        loops.trace_all(field, np.ascontiguousarray(start, np.float32), length, turn, curl, scale, *shift, out)
     return out
 
 
-def outlines(lines: F32, half_width: F32, profile: F32, scale: float = 1.0, dx: float = 0.0, dy: float = 0.0) -> F32:
+def outlines(
+    lines: F32,
+    half_width: F32,
+    profile: F32,
+    scale: float = 1.0,
+    dx: float = 0.0,
+    dy: float = 0.0,
+    out: F32 | None = None,
+) -> F32:
     """Return the (N, 16, 2) float32 outlines of marks, after ``line * scale + (dx, dy)``.
 
     Parameters
@@ -61,10 +80,13 @@ def outlines(lines: F32, half_width: F32, profile: F32, scale: float = 1.0, dx: 
         In the units of `lines`.
     profile : (8,) float32
         Share of the half width at each point.
+    out : (N, 16, 2) float32, optional
+        Where to write them.
     """
     from foxpath.core.brush import _kernel_strokes as loops
 
-    out = np.empty((lines.shape[0], 2 * lines.shape[1], 2), np.float32)
+    if out is None:
+        out = np.empty((lines.shape[0], 2 * lines.shape[1], 2), np.float32)
     if len(lines):
         loops.outline_all(lines, half_width, profile, float(scale), float(dx), float(dy), out)
     return out

@@ -4,8 +4,6 @@ Chance comes from a counter: the numbers of seed n do not depend on the other se
 seed gives the same marks on every machine (splitmix64; Steele, Lea, Flood 2014, doi:10.1145/2660193.2660195).
 """
 
-import math
-
 import numpy as np
 
 from foxpath.core.arrays import F32, F64

@@ -246,9 +246,8 @@ def pass_marks(
     if not hair:
         # A dab sits on its place; a hair begins there.
         start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
-    lines = trace(field.direction, start, cells, turn, curl)
-    lines += corner
-    lines *= np.float32(grid.cell_mm)
+    origin = (float(field.column), float(field.row))
+    lines = trace(field.direction, start, cells, turn, curl, scale=grid.cell_mm, shift=origin)
     return Marks(
         frozen(lines),
         frozen(np.ascontiguousarray(placed[:, 2])),

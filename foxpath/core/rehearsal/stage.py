@@ -7,8 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
-from foxpath.core.brush.raster import paint_outlines, worker_count
-from foxpath.core.brush.strokes import outlines
+from foxpath.core.brush import POINTS, outlines, paint_outlines, worker_count
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 
@@ -124,14 +123,17 @@ def lay(
     canvas: U8, groups: Sequence[Marks], px_per_mm: float, progress: Progress = SILENT, workers: int | None = None
 ) -> None:
     """Paint groups of marks onto a canvas, in order. Raises `Cancelled`."""
-    drawn = [
-        outlines(group.lines_mm, group.half_mm, group.profile(), px_per_mm) for group in groups if len(group.half_mm)
-    ]
-    if not drawn:
-        return
-    colour = np.concatenate([group.colour for group in groups])
-    alpha = np.concatenate([group.alpha for group in groups])
-    paint_outlines(canvas, np.concatenate(drawn), colour, alpha, progress=progress, workers=workers)
+    counts = [len(group.half_mm) for group in groups]
+    outline = np.empty((sum(counts), 2 * POINTS, 2), np.float32)
+    first = 0
+    for group, count in zip(groups, counts, strict=True):
+        part = outline[first : first + count]
+        outlines(group.lines_mm, group.half_mm, group.profile(), px_per_mm, out=part)
+        first += count
+    if first:
+        colour = np.concatenate([group.colour for group in groups])
+        alpha = np.concatenate([group.alpha for group in groups])
+        paint_outlines(canvas, outline, colour, alpha, progress=progress, workers=workers)
 
 
 def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
