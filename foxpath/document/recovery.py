@@ -9,10 +9,13 @@ import os
 import time
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from foxpath.core.errors import AppError
-from foxpath.document import archive
-from foxpath.document.model import Project
+
+if TYPE_CHECKING:
+    # The start of the program looks for leftovers; it reads a project only when it finds one.
+    from foxpath.document.model import Project
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +40,10 @@ def _own() -> Path:
     return folder() / f"{os.getpid()}.foxpath"
 
 
-def keep(project: Project, origin: str) -> None:
+def keep(project: "Project", origin: str) -> None:
     """Write the present work to this process's recovery file. Raises `ProjectError`."""
+    from foxpath.document import archive
+
     place = _own()
     place.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     archive.write_whole(place.with_suffix(".json"), json.dumps({"origin": origin}).encode())
@@ -86,8 +91,10 @@ def leftovers() -> list[Leftover]:
     return sorted(found, key=lambda one: one.seconds_old)
 
 
-def read(leftover: Leftover) -> Project | None:
+def read(leftover: Leftover) -> "Project | None":
     """Open a recovery file, or None when it cannot be read."""
+    from foxpath.document import archive
+
     try:
         return archive.load(leftover.file)
     except AppError:

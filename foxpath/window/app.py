@@ -59,6 +59,7 @@ def run_app(path: Path | None, demo: str | None) -> int:
         window.open_path(str(path))
     else:
         QTimer.singleShot(0, lambda: window.welcome.set_image(demo_image()))
+        QTimer.singleShot(60, lambda: window.studio)
         QTimer.singleShot(600, _warm_in_background)
         window.offer_leftovers()
     # Let Ctrl+C in the terminal end the program as closing it would.

@@ -25,8 +25,6 @@ class Blank(QWidget):
         self.button.setGeometry((self.width() - hint.width()) // 2, 104, hint.width(), hint.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        import numpy as np
-
         with QPainter(self) as p:
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
             draw.rounded(p, QRectF(self.rect()), 8, "raised", "line")
@@ -39,10 +37,8 @@ class Blank(QWidget):
             for k in range(8):
                 size = 6 if k % 5 == 0 else 3
                 p.drawLine(int(x - 2 - size), int(y + k * h / 7), int(x - 2), int(y + k * h / 7))
-            t = np.linspace(0, 1, 20)
             for k in range(4):
-                line = np.stack([x + 18 + 62 * t + 4 * k, y + 18 + 13 * k - 9 * np.sin(t * 2.6)], axis=1)
-                draw.stroke(p, line, 4.4, 0.8, "over_light")
+                draw.stroke(p, draw.bent(x + 18 + 4 * k, y + 18 + 13 * k, 62, 9, 2.6, 20), 4.4, 0.8, "over_light")
             draw.text(p, self.width() / 2, 156, "or drop one anywhere", 13, 400, "quiet", "c")
 
 

@@ -13,8 +13,6 @@ from foxpath.window.focus import Focusable
 from foxpath.window.picture.view import image_of
 from foxpath.window.theme import colour
 
-TALL, SHORT = 108, 78
-
 
 class Course(Focusable):
     """A row of passes; arrow keys move along it."""

@@ -1,10 +1,12 @@
-"""The marks of the look: everything is a hair, thick at the root, fine at the tip."""
+"""The marks of the look: everything is a hair, thick at the root, fine at the tip.
+
+Plain numbers only: the first window is drawn before NumPy has to be there.
+"""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import (
     QColor,
@@ -16,18 +18,19 @@ from PySide6.QtGui import (
     QRadialGradient,
 )
 
-from foxpath.core.arrays import F64
-from foxpath.core.colour import grey_of_lightness
 from foxpath.window.theme import colour, font, metrics, theme
 
+Place = tuple[float, float]
+Line = Iterable[Iterable[float]]
+"""Points (x, y): tuples, or the rows of an array."""
 Align = Literal["l", "c", "r"]
 State = Literal["no", "begun", "ready", "you"]
 Level = Literal["must", "look", "note"]
 
 
-def polygon(points: F64) -> QPolygonF:
-    """Return (N, 2) points as a polygon."""
-    return QPolygonF([QPointF(x, y) for x, y in points.tolist()])
+def polygon(points: Line) -> QPolygonF:
+    """Return points as a polygon."""
+    return QPolygonF([QPointF(x, y) for x, y in points])
 
 
 def text(
@@ -73,20 +76,26 @@ def lines_of(words: str, width: float, px: float, weight: int = 400) -> list[str
     return [*lines, line] if line else lines
 
 
-def taper(points: F64, root: float, tip: float, *, soft_root: bool = True) -> QPolygonF:
+def taper(points: Line, root: float, tip: float, *, soft_root: bool = True) -> QPolygonF:
     """Return the outline of a stroke that thins from `root` to `tip` wide along its length."""
-    step = np.gradient(points, axis=0)
-    size = np.hypot(step[:, 0], step[:, 1])[:, None] + 1e-9
-    normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / size
-    t = np.linspace(0, 1, len(points))
-    half = (root + (tip - root) * t**1.25) / 2
-    if soft_root:
-        half = half * np.clip(0.55 + 0.45 * t / 0.12, 0, 1)
-    return polygon(np.concatenate([points + normal * half[:, None], (points - normal * half[:, None])[::-1]]))
+    line = [(float(x), float(y)) for x, y in points]
+    last = len(line) - 1
+    left, right = [], []
+    for k, (x, y) in enumerate(line):
+        (ax, ay), (bx, by) = line[max(k - 1, 0)], line[min(k + 1, last)]
+        size = math.hypot(bx - ax, by - ay) + 1e-9
+        t = k / max(last, 1)
+        half = (root + (tip - root) * t**1.25) / 2
+        if soft_root:
+            half *= min(1.0, 0.55 + 0.45 * t / 0.12)
+        nx, ny = (ay - by) / size * half, (bx - ax) / size * half
+        left.append(QPointF(x + nx, y + ny))
+        right.append(QPointF(x - nx, y - ny))
+    return QPolygonF(left + right[::-1])
 
 
 def stroke(
-    p: QPainter, points: F64, root: float, tip: float, tone: str, casing: str = "", *, soft_root: bool = True
+    p: QPainter, points: Line, root: float, tip: float, tone: str, casing: str = "", *, soft_root: bool = True
 ) -> None:
     """Draw a tapered stroke, over a dark casing when one is named."""
     shape = taper(points, root, tip, soft_root=soft_root)
@@ -101,9 +110,33 @@ def stroke(
     p.drawPolygon(shape)
 
 
-def along(x0: float, y0: float, x1: float, y1: float, count: int = 12) -> F64:
+def along(x0: float, y0: float, x1: float, y1: float, count: int = 12) -> list[Place]:
     """Return points on a straight line."""
-    return np.stack([np.linspace(x0, x1, count), np.linspace(y0, y1, count)], axis=1)
+    return [(x0 + (x1 - x0) * k / (count - 1), y0 + (y1 - y0) * k / (count - 1)) for k in range(count)]
+
+
+def bent(x: float, y: float, length: float, rise: float, turns: float, count: int = 14) -> list[Place]:
+    """Return points of a hair that lies to the right and bends up by `rise` on the way."""
+    return [(x + length * k / (count - 1), y - rise * math.sin(turns * k / (count - 1))) for k in range(count)]
+
+
+def smooth(points: Line, per_span: int) -> list[Place]:
+    """Return the smooth curve through points, `per_span` samples between two (Catmull-Rom)."""
+    knots = [(float(x), float(y)) for x, y in points]
+    first = (2 * knots[0][0] - knots[1][0], 2 * knots[0][1] - knots[1][1])
+    last = (2 * knots[-1][0] - knots[-2][0], 2 * knots[-1][1] - knots[-2][1])
+    knots = [first, *knots, last]
+    out: list[Place] = []
+    for p0, p1, p2, p3 in zip(knots, knots[1:], knots[2:], knots[3:], strict=False):
+        for k in range(per_span):
+            t = k / per_span
+            out.append(
+                tuple(  # type: ignore[arg-type]
+                    0.5 * (2 * b + (c - a) * t + (2 * a - 5 * b + 4 * c - d) * t * t + (3 * b - a - 3 * c + d) * t**3)
+                    for a, b, c, d in zip(p0, p1, p2, p3, strict=True)
+                )
+            )
+    return [*out, knots[-2]]
 
 
 def rule(p: QPainter, x: float, y: float, width: float, tone: str = "dim") -> None:
@@ -239,6 +272,8 @@ def ladder(
     p: QPainter, box: QRectF, low: float, high: float, rungs: int, narrow: float, *, ceiling: float | None = None
 ) -> None:
     """Draw a value ladder on its strip of well: rungs of true grey, full width inside the band."""
+    from foxpath.core.colour import grey_of_lightness
+
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(colour("well"))
     p.drawRect(box)
@@ -292,49 +327,66 @@ def lens(p: QPainter, x: float, y: float, kind: str, *, on: bool, r: float = 10)
     elif kind == "mirror":
         p.fillRect(box, QColor("#4A4A4A"))
         p.setBrush(QColor("#EFEFEF"))
-        p.drawPolygon(polygon(np.array([[x - 2, y - 6], [x - 2, y + 6], [x - 9, y + 6]])))
+        p.drawPolygon(polygon([(x - 2, y - 6), (x - 2, y + 6), (x - 9, y + 6)]))
         p.setBrush(QColor("#9A9A9A"))
-        p.drawPolygon(polygon(np.array([[x + 2, y - 6], [x + 2, y + 6], [x + 9, y + 6]])))
+        p.drawPolygon(polygon([(x + 2, y - 6), (x + 2, y + 6), (x + 9, y + 6)]))
     else:
         p.fillRect(QRectF(x - r, y - r, 2 * r, r), QColor("#4A4A4A"))
         p.fillRect(QRectF(x - r, y, 2 * r, r), QColor("#8E8E8E"))
         p.setBrush(QColor("#F2F2F2"))
-        p.drawPolygon(polygon(np.array([[x - 5.5, y - 5], [x + 5.5, y - 5], [x, y + 7]])))
+        p.drawPolygon(polygon([(x - 5.5, y - 5), (x + 5.5, y - 5), (x, y + 7)]))
     p.restore()
     circle(p, x, y, r + (2.6 if on else 0), "", "russet" if on else "quiet", 2 if on else 1.2)
 
 
-def comb(p: QPainter, points: F64) -> None:
+def comb(p: QPainter, points: Line) -> None:
     """Draw the comb that is chosen or being drawn: a spine across the root and five tracks, russet inside.
 
     Parameters
     ----------
-    points : (N, 2) float64
+    points : sequence of (x, y)
         From root to tip, in pixels of the painter.
     """
-    if len(points) < 2:
+    line = _evenly([(float(x), float(y)) for x, y in points], 16)
+    if not line:
         return
-    steps = np.hypot(*np.diff(points, axis=0).T)
-    at = np.concatenate([[0], np.cumsum(steps)])
-    if at[-1] < 1:
-        return
-    t = np.linspace(0, 1, 16)
-    line = np.stack([np.interp(t * at[-1], at, points[:, k]) for k in (0, 1)], axis=1)
-    step = np.gradient(line, axis=0)
-    normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
     half = 11.0
+    normals = []
+    for k in range(16):
+        (ax, ay), (bx, by) = line[max(k - 1, 0)], line[min(k + 1, 15)]
+        size = math.hypot(bx - ax, by - ay) + 1e-9
+        normals.append(((ay - by) / size, (bx - ax) / size))
     tracks = ((0.0, 1.0, 3.6), (0.5, 0.9, 1.6), (-0.5, 0.9, 1.6), (1.0, 0.77, 1.2), (-1.0, 0.77, 1.2))
     for side, reach, width in tracks:
-        end = max(2, int(16 * reach))
-        fan = 1 + 0.3 * t[:end]
-        track = line[:end] + normal[:end] * (half * side * fan)[:, None]
+        track = []
+        for k in range(max(2, int(16 * reach))):
+            out = half * side * (1 + 0.3 * k / 15)
+            track.append((line[k][0] + normals[k][0] * out, line[k][1] + normals[k][1] * out))
         stroke(p, track, width, 0.7, "russet" if side == 0 else "over_light", "over_dark")
-    a, b = line[0] + normal[0] * half, line[0] - normal[0] * half
+    (x, y), (nx, ny) = line[0], normals[0]
     for width, tone in ((6.2, "over_dark"), (4.4, "over_light"), (2.4, "russet")):
         pen = QPen(colour(tone), width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         p.setPen(pen)
-        p.drawLine(QPointF(*a), QPointF(*b))
+        p.drawLine(QPointF(x + nx * half, y + ny * half), QPointF(x - nx * half, y - ny * half))
+
+
+def _evenly(points: list[Place], count: int) -> list[Place]:
+    """Return points evenly spaced along a polyline; none when it is shorter than a pixel."""
+    steps = [math.hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(points, points[1:], strict=False)]
+    total = sum(steps)
+    if total < 1:
+        return []
+    out, k, done = [], 0, 0.0
+    for n in range(count):
+        at = total * n / (count - 1)
+        while k < len(steps) - 1 and done + steps[k] < at:
+            done += steps[k]
+            k += 1
+        t = min(1.0, (at - done) / steps[k]) if steps[k] else 0.0
+        (ax, ay), (bx, by) = points[k], points[k + 1]
+        out.append((ax + (bx - ax) * t, ay + (by - ay) * t))
+    return out
 
 
 def focal_point(p: QPainter, x: float, y: float) -> None:

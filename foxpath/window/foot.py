@@ -132,9 +132,7 @@ class Foot(Focusable):
             p.drawRect(QRectF(13, 8, 4, 11))
             p.drawRect(QRectF(20, 8, 4, 11))
         else:
-            import numpy as np
-
-            p.drawPolygon(draw.polygon(np.array([[14, 7.5], [14, 19.5], [24, 13.5]])))
+            p.drawPolygon(draw.polygon([(14, 7.5), (14, 19.5), (24, 13.5)]))
         groove = self._groove()
         y = groove.center().y() + 0.5
         draw.stroke(p, draw.along(groove.left(), y, groove.right(), y), 5, 1.6, "line", soft_root=False)

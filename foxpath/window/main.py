@@ -2,39 +2,46 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QMenu, QWidget
 
-from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError, PictureError
 from foxpath.core.units import parse_size
-from foxpath.demo import demo_project
-from foxpath.derive.requests import PrintSheets
-from foxpath.document import archive, edits, recovery
-from foxpath.document.model import Project
+from foxpath.document import recovery
 from foxpath.document.recovery import Leftover
-from foxpath.window import recent, theme
+from foxpath.window import draw, recent, theme
 from foxpath.window.begin import Begin, Welcome
-from foxpath.window.bench.bench import Bench
+from foxpath.window.bench.bench import Bench, panel
 from foxpath.window.bench.rows import Question
-from foxpath.window.course import SHORT, TALL, Course
 from foxpath.window.foot import Foot
 from foxpath.window.header import Header
 from foxpath.window.keys import KeySheet
-from foxpath.window.picture.view import PictureView
-from foxpath.window.session import Session
-from foxpath.window.stops.base import Stop
-from foxpath.window.stops.edges import EdgesStop
-from foxpath.window.stops.growth import GrowthStop
-from foxpath.window.stops.lengths import LengthsStop
-from foxpath.window.stops.passes import PassesStop
-from foxpath.window.stops.reference import ReferenceStop
-from foxpath.window.stops.rehearsal import RehearsalStop
-from foxpath.window.stops.zones import ZonesStop
 from foxpath.window.trail import NARROW, WIDE, Trail
 
+if TYPE_CHECKING:
+    # All that works on a painting is imported when the first one is opened, or when the window is idle.
+    from foxpath.core.arrays import Rgb8
+    from foxpath.document.model import Project
+    from foxpath.window.course import Course
+    from foxpath.window.picture.view import PictureView
+    from foxpath.window.session import Session
+    from foxpath.window.stops.base import Stop
+    from foxpath.window.stops.rehearsal import RehearsalStop
+    from foxpath.window.studio import Studio
+
+STOPS = (
+    ("reference", "Reference"),
+    ("zones", "Zones"),
+    ("growth", "Growth"),
+    ("edges", "Edges"),
+    ("lengths", "Lengths"),
+    ("passes", "Passes"),
+    ("rehearsal", "Rehearsal"),
+)
+COURSE_TALL, COURSE_SHORT = 108, 78
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.JPG *.JPEG *.PNG *.TIF *.TIFF *.WEBP)"
 PAINTINGS = "Fox Path paintings (*.foxpath)"
 
@@ -47,19 +54,12 @@ class MainWindow(QMainWindow):
         self.setWindowTitle("Fox Path")
         self.setMinimumSize(900, 620)
         self.setAcceptDrops(True)
-        self.session = Session(self)
-        self.picture = PictureView(self.session)
-        self.stops: dict[str, Stop] = {
-            cls.code: cls(self.session, self.picture, self)
-            for cls in (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, PassesStop, RehearsalStop)
-        }
+        self._studio: Studio | None = None
         body = self.body = QWidget(self)
         self.setCentralWidget(body)
-        self.trail = Trail([(key, stop.title) for key, stop in self.stops.items()], body)
+        self.trail = Trail(list(STOPS), body)
         self.header = Header(body)
         self.bench = Bench(body)
-        self.course = Course(body)
-        self.picture.setParent(body)
         self.foot = Foot(body)
         self.begin = Begin()
         self.welcome = Welcome(body)
@@ -74,20 +74,41 @@ class MainWindow(QMainWindow):
         self.menu = QMenu(self)
         self._make_actions()
         self._connect()
-        for first, second in zip(
-            (self.trail, self.header, self.bench, self.course, self.picture),
-            (self.header, self.bench, self.course, self.picture, self.foot),
-            strict=True,
-        ):
-            self.setTabOrder(first, second)
         self.resize(1280, 800)
-        self.picture.setFocus()
         self.refresh()
 
     # Building -------------------------------------------------------------------------------------
 
     def _connect(self) -> None:
-        session = self.session
+        self.trail.chosen.connect(self.open_stop)
+        self.trail.menu_asked.connect(self._show_menu)
+        self.header.aid_chosen.connect(self.choose_aid)
+        self.foot.stop_asked.connect(self._stop_work)
+        self.begin.open_asked.connect(self.ask_picture)
+        self.begin.painting_asked.connect(self.open_path)
+        self.begin.demo_asked.connect(self._open_demo)
+        self.begin.keys_asked.connect(self.show_keys)
+
+    @property
+    def studio(self) -> "Studio":
+        """All that works on a painting; made when it is first asked for."""
+        if self._studio is None:
+            from foxpath.window.studio import Studio
+
+            self._studio = Studio(self, self.body)
+            self._connect_studio(self._studio)
+            for first, second in zip(
+                (self.trail, self.header, self.bench, self.course, self.picture),
+                (self.header, self.bench, self.course, self.picture, self.foot),
+                strict=True,
+            ):
+                self.setTabOrder(first, second)
+            self._lay_out()
+            self.refresh()
+        return self._studio
+
+    def _connect_studio(self, studio: "Studio") -> None:
+        session = studio.session
         session.project_changed.connect(self._project_changed)
         session.readings_changed.connect(self._readings_changed)
         session.chosen_changed.connect(self._chosen_changed)
@@ -97,21 +118,13 @@ class MainWindow(QMainWindow):
         session.said.connect(self.foot.say)
         session.runner.busy.connect(self._busy)
         session.runner.idle.connect(self._idle)
-        self.trail.chosen.connect(self.open_stop)
-        self.trail.menu_asked.connect(self._show_menu)
-        self.header.aid_chosen.connect(self.choose_aid)
-        self.course.chosen.connect(self._choose_pass)
-        self.picture.pointed.connect(self.foot.point)
-        self.picture.dropped.connect(self.open_path)
-        self.picture.view_moved.connect(self._refresh_player)
-        self.foot.stop_asked.connect(self._stop_work)
-        self.begin.open_asked.connect(self.ask_picture)
-        self.begin.painting_asked.connect(self.open_path)
-        self.begin.demo_asked.connect(self._open_demo)
-        self.begin.keys_asked.connect(self.show_keys)
-        for stop in self.stops.values():
+        studio.course.chosen.connect(self._choose_pass)
+        studio.picture.pointed.connect(self.foot.point)
+        studio.picture.dropped.connect(self.open_path)
+        studio.picture.view_moved.connect(self._refresh_player)
+        for stop in studio.stops.values():
             stop.go_to.connect(self.open_stop)
-        rehearsal = self.rehearsal
+        rehearsal = studio.rehearsal
         rehearsal.frame.connect(self._play_frame)
         rehearsal.at_mark.connect(self._at_mark)
         rehearsal.playing_changed.connect(self._refresh_player)
@@ -120,14 +133,37 @@ class MainWindow(QMainWindow):
         self.foot.scrubbed.connect(rehearsal.scrub)
 
     @property
-    def rehearsal(self) -> RehearsalStop:
-        """The rehearsal stop."""
-        stop = self.stops["rehearsal"]
-        assert isinstance(stop, RehearsalStop)
-        return stop
+    def session(self) -> "Session":
+        """The session on the painting."""
+        return self.studio.session
 
     @property
-    def stop(self) -> Stop:
+    def project(self) -> "Project | None":
+        """The present project; asking makes no studio."""
+        return self._studio.session.project if self._studio is not None else None
+
+    @property
+    def picture(self) -> "PictureView":
+        """The picture."""
+        return self.studio.picture
+
+    @property
+    def course(self) -> "Course":
+        """The row of passes."""
+        return self.studio.course
+
+    @property
+    def stops(self) -> "dict[str, Stop]":
+        """The stops of the trail by their key."""
+        return self.studio.stops
+
+    @property
+    def rehearsal(self) -> "RehearsalStop":
+        """The rehearsal stop."""
+        return self.studio.rehearsal
+
+    @property
+    def stop(self) -> "Stop":
         """The open stop."""
         return self.stops[self.session.chosen.stop]
 
@@ -147,17 +183,17 @@ class MainWindow(QMainWindow):
         self.save_action = act("Save", "Ctrl+S", self.save)
         self.save_as_action = act("Save as …", "Ctrl+Shift+S", self.ask_save)
         self.menu.addSeparator()
-        self.undo_action = act("Undo", "Ctrl+Z", self.session.undo)
-        self.redo_action = act("Do again", "Ctrl+Shift+Z|Ctrl+Y", self.session.redo)
+        self.undo_action = act("Undo", "Ctrl+Z", self._undo)
+        self.redo_action = act("Do again", "Ctrl+Shift+Z|Ctrl+Y", self._redo)
         self.menu.addSeparator()
         self.sheets_action = act("Print sheets …", "Ctrl+P", self.ask_sheets)
         self.menu.addSeparator()
-        act("Show everything", "Ctrl+0", self.picture.fit)
+        act("Show everything", "Ctrl+0", self._fit)
         act("Day or evening", "F9", self.toggle_evening)
         act("Keys", "F1", self.show_keys)
         act("The demo fox", "", self._open_demo)
         act("Close", "Ctrl+Q", self.close)
-        for number, key in enumerate(self.stops, 1):
+        for number, (key, _) in enumerate(STOPS, 1):
             action = act(f"Open {key}", f"Ctrl+{number}", self._open_stop_action, menu=False)
             action.setData(key)
         for shortcut, kind in zip(
@@ -174,6 +210,18 @@ class MainWindow(QMainWindow):
         act("Menu", "F10", self._show_menu, menu=False)
         act("Stop", "Esc", self._stop_work, menu=False)
 
+    def _undo(self) -> None:
+        if self.project is not None:
+            self.session.undo()
+
+    def _redo(self) -> None:
+        if self.project is not None:
+            self.session.redo()
+
+    def _fit(self) -> None:
+        if self.project is not None:
+            self.picture.fit()
+
     def _open_stop_action(self) -> None:
         sender = self.sender()
         if isinstance(sender, QAction):
@@ -185,18 +233,20 @@ class MainWindow(QMainWindow):
             self.choose_aid(str(sender.data()))
 
     def _zoom_in(self) -> None:
-        self.picture.zoom(1.25)
+        if self.project is not None:
+            self.picture.zoom(1.25)
 
     def _zoom_out(self) -> None:
-        self.picture.zoom(0.8)
+        if self.project is not None:
+            self.picture.zoom(0.8)
 
     def _show_menu(self) -> None:
-        history = self.session.history
+        history = self.session.history if self.project is not None else None
         undo, redo = (history.undo_words, history.redo_words) if history else ("", "")
         self.undo_action.setText(f"Undo {undo}" if undo else "Undo (nothing done)")
         self.redo_action.setText(f"Do again: {redo}" if redo else "Do again (nothing undone)")
         for action in (self.save_action, self.save_as_action, self.sheets_action):
-            action.setEnabled(self.session.project is not None)
+            action.setEnabled(self.project is not None)
         self.menu.popup(self.trail.mapToGlobal(QPoint(12, 40)))
 
     # Layout ---------------------------------------------------------------------------------------
@@ -210,32 +260,35 @@ class MainWindow(QMainWindow):
         small = width < 1180
         trail = NARROW if small else WIDE
         bench = 270 if small else min(360, 290 + max(0, (width - 1280) // 8))
-        course = SHORT if small or height < 760 else TALL
+        course = COURSE_SHORT if small or height < 760 else COURSE_TALL
         self.trail.narrow = small
         self.header.small = width < 1120
         self.header.line_to = bench
-        self.course.compact = course == SHORT
         left = trail + bench
         self.trail.setGeometry(0, 0, trail, height)
         self.header.setGeometry(trail, 0, width - trail, 40)
         self.bench.setGeometry(trail, 40, bench, height - 40)
-        self.course.setGeometry(left, 40, width - left, course)
         foot = self.foot.height()
-        self.picture.setGeometry(left, 40 + course, width - left, height - 40 - course - foot)
+        if self._studio is not None:
+            self.course.compact = course == COURSE_SHORT
+            self.course.setGeometry(left, 40, width - left, course)
+            self.picture.setGeometry(left, 40 + course, width - left, height - 40 - course - foot)
+            self.course.update()
         self.welcome.setGeometry(left, 40, width - left, height - 40)
         self.foot.setGeometry(left, height - foot, width - left, foot)
-        for part in (self.trail, self.header, self.course):
+        for part in (self.trail, self.header):
             part.update()
 
     # Keeping up -----------------------------------------------------------------------------------
 
     def refresh(self) -> None:
         """Bring everything shown up to date."""
-        project = self.session.project
-        is_open = project is not None
+        is_open = self.project is not None
         self.welcome.setVisible(not is_open)
-        for part in (self.course, self.picture, self.foot):
-            part.setVisible(is_open)
+        self.foot.setVisible(is_open)
+        if self._studio is not None:
+            self.course.setVisible(is_open)
+            self.picture.setVisible(is_open)
         if is_open:
             self.stop.refresh()
             if self.question is None:
@@ -252,28 +305,34 @@ class MainWindow(QMainWindow):
         self._refresh_player()
 
     def _refresh_trail(self) -> None:
-        if self.session.project is None:
-            readings = {key: ("a picture, a crop" if key == "reference" else "", "no") for key in self.stops}
-        else:
-            readings = {key: (stop.reading(), stop.state()) for key, stop in self.stops.items()}
-        self.trail.set_readings(readings, self.session.chosen.stop)  # type: ignore[arg-type]
+        if self.project is None:
+            waiting: draw.State = "no"
+            begin = {key: ("a picture, a crop" if key == "reference" else "", waiting) for key, _ in STOPS}
+            self.trail.set_readings(begin, "reference")
+            return
+        readings = {key: (stop.reading(), stop.state()) for key, stop in self.stops.items()}
+        self.trail.set_readings(readings, self.session.chosen.stop)
 
     def refresh_header(self) -> None:
         """Show the painting's name, canvas and whether it is saved."""
-        project, chosen = self.session.project, self.session.chosen
+        project = self.project
+        if project is None:
+            self.header.set_words("Nothing open yet", "the trail begins with a picture", {"plain"})
+            return
+        chosen = self.session.chosen
         on = {chosen.aid}
         on |= {"mirror"} if chosen.mirrored else set()
         on |= {"upside"} if chosen.upside_down else set()
-        if project is None:
-            self.header.set_words("Nothing open yet", "the trail begins with a picture", on)
-            return
         saved = "saved" if self.session.saved else "not saved yet"
         self.header.set_words(project.name, f"{project.canvas.words()} · layered oil · {saved}", on)
         self.setWindowTitle(f"{project.name}{'' if self.session.saved else ' *'} · Fox Path")
 
     def _refresh_course(self) -> None:
-        readings, project = self.session.readings, self.session.project
-        if readings is None or project is None:
+        project = self.project
+        if project is None:
+            return
+        readings = self.session.readings
+        if readings is None:
             self.course.set_course((), {}, set(), (), "", 1.25)
             return
         plans = readings.passes if len(project.zones) > 1 else ()
@@ -285,16 +344,11 @@ class MainWindow(QMainWindow):
         self.picture.opened = bool(opened)
 
     def _open_role(self) -> str:
-        stop = self.stop
-        if isinstance(stop, RehearsalStop):
-            return stop.current()
-        if isinstance(stop, PassesStop):
-            plan = stop.current()
-            return plan.role.key if plan else ""
-        return ""
+        return self.stop.open_role()
 
-    def _project_changed(self, before: Project | None, after: Project) -> None:
+    def _project_changed(self, before: "Project | None", after: "Project") -> None:
         if before is None or before.reference is not after.reference:
+            self.picture.setFocus()
             self.picture.show_painting(None)
             self.picture.refresh_region(fit=True)
         elif before.crop != after.crop or before.canvas != after.canvas:
@@ -356,12 +410,12 @@ class MainWindow(QMainWindow):
         elif not rehearsal.passes:
             self._show_rgb(None, None)
 
-    def _show_rgb(self, rgb: Rgb8 | None, key: object) -> None:
+    def _show_rgb(self, rgb: "Rgb8 | None", key: object) -> None:
         if key != self._shown_key or (rgb is None and self.picture.painting is not None):
             self._shown_key = key
             self.picture.show_painting(rgb)
 
-    def _play_frame(self, rgb: Rgb8 | None) -> None:
+    def _play_frame(self, rgb: "Rgb8 | None") -> None:
         self._playing_frame = rgb
         self._show_standing()
         if rgb is None:
@@ -378,12 +432,12 @@ class MainWindow(QMainWindow):
             self.rehearsal.play(self._open_role())
 
     def _refresh_player(self) -> None:
-        project = self.session.project
-        self.foot.scale_words = ""
-        if project is not None:
-            px = self.picture.viewport.scale / project.mm_per_px * 10
-            self.foot.scale_words = f"1 cm here = {px:.1f} px"
-        shown = isinstance(self.stop, RehearsalStop) and project is not None
+        project = self.project
+        if project is None:
+            return
+        px = self.picture.viewport.scale / project.mm_per_px * 10
+        self.foot.scale_words = f"1 cm here = {px:.1f} px"
+        shown = self.session.chosen.stop == "rehearsal"
         number = self.session.rehearsal.number_of(self._open_role()) if shown else -1
         total = self.session.rehearsal.passes[number].marks if number >= 0 else 0
         laid = self.foot.laid if self._playing_frame is not None else total
@@ -417,11 +471,13 @@ class MainWindow(QMainWindow):
 
     def open_stop(self, key: str) -> None:
         """Open a stop of the trail."""
-        if self.session.project is not None and key in self.stops:
+        if self.project is not None and key in self.stops:
             self.session.choose(stop=key)
 
     def choose_aid(self, kind: str) -> None:
         """Switch a seeing aid; mirror and upside down go together with the others."""
+        if self.project is None:
+            return
         chosen = self.session.chosen
         if kind == "mirror":
             self.session.choose(mirrored=not chosen.mirrored)
@@ -457,10 +513,12 @@ class MainWindow(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         compare = {Qt.Key.Key_B: "before", Qt.Key.Key_R: "reference"}.get(Qt.Key(event.key()))
-        if compare and self.stop.shows_painting and not event.isAutoRepeat():
+        if self.project is None:
+            super().keyPressEvent(event)
+        elif compare and self.stop.shows_painting and not event.isAutoRepeat():
             self._compare = compare
             self._show_standing()
-        elif event.key() == Qt.Key.Key_P and isinstance(self.stop, RehearsalStop):
+        elif event.key() == Qt.Key.Key_P and self.session.chosen.stop == "rehearsal":
             self._toggle_play()
         else:
             super().keyPressEvent(event)
@@ -476,12 +534,12 @@ class MainWindow(QMainWindow):
         focused = QApplication.focusWidget()
         if isinstance(focused, QLineEdit):
             focused.clearFocus()
+        if self.project is None:
+            return
         if self.rehearsal.playing:
             self.rehearsal.stop()
             return
-        if isinstance(self.stop, (ZonesStop, GrowthStop)) and (
-            getattr(self.stop, "draft", None) or getattr(self.stop, "stroke", None)
-        ):
+        if self.stop.busy_gesture():
             self.stop.leave()
             self.picture.update()
             return
@@ -532,7 +590,9 @@ class MainWindow(QMainWindow):
 
         self._unless_unsaved(go_on)
 
-    def _read(self, path: Path) -> tuple[Project, Path | None]:
+    def _read(self, path: Path) -> "tuple[Project, Path | None]":
+        from foxpath.document import archive, edits
+
         if path.suffix.lower() == ".foxpath":
             return archive.load(path), path
         try:
@@ -543,7 +603,7 @@ class MainWindow(QMainWindow):
             reason = (failure.strerror or str(failure)).lower()
             raise PictureError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
         canvas = recent.last_canvas()
-        if self.session.project is None:
+        if self.project is None:
             try:
                 canvas = parse_size(self.begin.canvas_size.text())
             except AppError:
@@ -560,6 +620,8 @@ class MainWindow(QMainWindow):
 
     def open_demo(self, name: str) -> None:
         """Open a demo."""
+        from foxpath.demo import demo_project
+
         self.session.start(demo_project(name), None, on_disk=True)
         self.open_stop("growth")
 
@@ -568,13 +630,13 @@ class MainWindow(QMainWindow):
 
     def save(self) -> bool:
         """Save where it was saved last, else ask where."""
-        if self.session.project is None:
+        if self.project is None:
             return False
         return self.session.save(self.session.path) if self.session.path else self.ask_save()
 
     def ask_save(self) -> bool:
         """Ask where to save."""
-        project = self.session.project
+        project = self.project
         if project is None:
             return False
         start = str(self.session.path or f"{project.name}.foxpath")
@@ -586,7 +648,7 @@ class MainWindow(QMainWindow):
 
     def ask_sheets(self) -> None:
         """Ask where to write the book of sheets."""
-        project = self.session.project
+        project = self.project
         if project is None:
             return
         name, kind = QFileDialog.getSaveFileName(
@@ -598,7 +660,9 @@ class MainWindow(QMainWindow):
 
     def print_sheets(self, path: Path, paper: str) -> None:
         """Write the book of sheets in the background."""
-        project = self.session.project
+        from foxpath.derive.requests import PrintSheets
+
+        project = self.project
         if project is not None:
             self._sheets_path = path
             request = PrintSheets(self.session.results, project, path, paper)
@@ -617,14 +681,8 @@ class MainWindow(QMainWindow):
         self._answer = then
         self.question = Question(sentence, follows, answers)
         self.question.answered.connect(self._answered)
-        self.bench.set_panel(self._question_panel(self.question))
+        self.bench.set_panel(panel(self.question))
         list(self.question.buttons.values())[-1].setFocus()
-
-    @staticmethod
-    def _question_panel(question: Question) -> QWidget:
-        from foxpath.window.bench.bench import panel
-
-        return panel(question)
 
     def _answered(self, key: str) -> None:
         then, self._answer, self.question = self._answer, None, None
@@ -634,7 +692,7 @@ class MainWindow(QMainWindow):
 
     def _unless_unsaved(self, go_on: Callable[[], None]) -> None:
         """Go on at once, or after asking what becomes of unsaved work."""
-        project = self.session.project
+        project = self.project
         if project is None or self.session.saved:
             go_on()
             return
@@ -693,12 +751,13 @@ class MainWindow(QMainWindow):
         self.open_path(event.mimeData().urls()[0].toLocalFile())
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._closing and self.session.project is not None and not self.session.saved:
+        if not self._closing and self.project is not None and not self.session.saved:
             event.ignore()
             self._unless_unsaved(self.close_for_good)
             return
-        self.session.forget()
-        self.session.close()
+        if self._studio is not None:
+            self.session.forget()
+            self.session.close()
         event.accept()
 
     def close_for_good(self) -> None:

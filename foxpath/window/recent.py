@@ -3,11 +3,14 @@
 import json
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from foxpath.core.errors import AppError
 from foxpath.core.units import CanvasSize
-from foxpath.document import archive, recovery
-from foxpath.document.model import Project
+from foxpath.document import recovery
+
+if TYPE_CHECKING:
+    from foxpath.document.model import Project
 
 MOST = 8
 
@@ -33,6 +36,8 @@ def _read() -> dict[str, object]:
 
 
 def _write(value: dict[str, object]) -> None:
+    from foxpath.document import archive
+
     try:
         _file().parent.mkdir(parents=True, exist_ok=True)
         archive.write_whole(_file(), json.dumps(value, indent=1).encode())
@@ -53,7 +58,7 @@ def paintings() -> list[Recent]:
     return found[:MOST]
 
 
-def remember(path: Path, project: Project) -> None:
+def remember(path: Path, project: "Project") -> None:
     """Put a painting at the top of the list, and keep its canvas size for the next one."""
     path = path.resolve()
     entries = [{"path": str(path), "name": project.name}]

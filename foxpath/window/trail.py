@@ -2,12 +2,10 @@
 
 import math
 
-import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import open_curve
 from foxpath.window import draw
 from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
@@ -123,17 +121,21 @@ class Trail(Focusable):
         """Draw the path from the brush's root down through the stops, walked part darker."""
         start = 12 if self.narrow else 18
         knots = [(start, 33), (start + 3, 46), *spots, (spots[-1][0] - 6, spots[-1][1] + 34)]
-        line = open_curve(np.array(knots, float), 24)
-        t = np.linspace(0, 1, len(line))
-        width = 6.4 + (1.5 - 6.4) * t**0.9
-        step = np.gradient(line, axis=0)
-        normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
-        half = normal * (width / 2)[:, None]
-        cut = int(np.argmin(np.abs(line[:, 1] - spots[now][1])))
+        line = draw.smooth(knots, 24)
+        count = len(line)
+        cut = min(range(count), key=lambda k: abs(line[k][1] - spots[now][1]))
+        sides = []
+        for k, (x, y) in enumerate(line):
+            (ax, ay), (bx, by) = line[max(k - 1, 0)], line[min(k + 1, count - 1)]
+            size = math.hypot(bx - ax, by - ay) + 1e-9
+            half = (6.4 + (1.5 - 6.4) * (k / (count - 1)) ** 0.9) / 2
+            nx, ny = (ay - by) / size * half, (bx - ax) / size * half
+            sides.append(((x + nx, y + ny), (x - nx, y - ny)))
         p.setPen(Qt.PenStyle.NoPen)
-        for a, b, tone in ((0, cut + 1, "walked"), (cut, len(line), "dim")):
+        for a, b, tone in ((0, cut + 1, "walked"), (cut, count, "dim")):
             p.setBrush(colour(tone))
-            p.drawPolygon(draw.polygon(np.concatenate([line[a:b] + half[a:b], (line[a:b] - half[a:b])[::-1]])))
+            part = sides[a:b]
+            p.drawPolygon(draw.polygon([one for one, _ in part] + [two for _, two in part[::-1]]))
 
     def _stop(self, p: QPainter, k: int, key: str, name: str, spot: tuple[float, float], *, chosen: bool) -> None:
         x, y = spot

@@ -4,7 +4,6 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QWidget
@@ -435,8 +434,7 @@ class YesNo(Control):
             middle = self.height() / 2
             p.fillRect(QRectF(8, middle - 6, 2, 12), colour("text"))
             if self.on:
-                t = np.linspace(0, 1, 12)
-                draw.stroke(p, np.stack([10 + 22 * t, middle - 3 * np.sin(t * 2.4)], axis=1), 4.4, 1, "text")
+                draw.stroke(p, draw.bent(10, middle, 22, 3, 2.4, 12), 4.4, 1, "text")
             draw.text(p, 42, middle + 4.6, self.words[self.on], 13, 600 if self.on else 400)
             if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))

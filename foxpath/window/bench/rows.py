@@ -1,17 +1,21 @@
 """Rows of the bench: section heads, the next step, findings, lists, gestures, depth shingles, kinds."""
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from foxpath.core.passes import Finding
 from foxpath.window import draw
 from foxpath.window.bench.controls import Button, Control, Link
 from foxpath.window.theme import colour
+
+if TYPE_CHECKING:
+    # The first window is drawn before the computation has to be there.
+    from foxpath.core.passes import Finding
 
 
 class Section(QWidget):
@@ -77,16 +81,15 @@ def comb_sign(p: QPainter, x: float, y: float, tone: str = "text") -> None:
 
 def outline_sign(p: QPainter, x: float, y: float, tone: str = "text") -> None:
     """A closed outline with its points."""
-    t = np.linspace(0, 2 * np.pi, 40)
-    draw.stroke(p, np.stack([x + 10 + 9 * np.cos(t), y + 6.5 * np.sin(t)], axis=1), 2.2, 1.2, tone)
+    ring = [(x + 10 + 9 * math.cos(k * math.tau / 39), y + 6.5 * math.sin(k * math.tau / 39)) for k in range(40)]
+    draw.stroke(p, ring, 2.2, 1.2, tone)
     for a in (0.4, 2.4, 4.4):
-        draw.circle(p, x + 10 + 9 * np.cos(a), y + 6.5 * np.sin(a), 2.4, tone)
+        draw.circle(p, x + 10 + 9 * math.cos(a), y + 6.5 * math.sin(a), 2.4, tone)
 
 
 def hair_sign(p: QPainter, x: float, y: float, tone: str = "text") -> None:
     """One hair."""
-    t = np.linspace(0, 1, 14)
-    draw.stroke(p, np.stack([x + 1 + 20 * t, y + 5 - 9 * np.sin(t * 2.2)], axis=1), 4.2, 0.8, tone)
+    draw.stroke(p, draw.bent(x + 1, y + 5, 20, 9, 2.2), 4.2, 0.8, tone)
 
 
 def edge_sign(p: QPainter, x: float, y: float, tone: str = "text") -> None:
@@ -215,7 +218,7 @@ class FindingRow(QWidget):
     asked = Signal(str, object)
     """Key of the action, and the finding."""
 
-    def __init__(self, finding: Finding, actions: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
+    def __init__(self, finding: "Finding", actions: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.finding = finding
         self._links: list[Link] = []
@@ -479,6 +482,6 @@ class Shingles(Control):
                     p.setPen(Qt.PenStyle.NoPen)
                     p.setBrush(colour("russet"))
                     middle = x + pitch / 2 + 1
-                    p.drawPolygon(draw.polygon(np.array([[middle - 5, 53], [middle + 5, 53], [middle, 46]])))
+                    p.drawPolygon(draw.polygon([(middle - 5, 53), (middle + 5, 53), (middle, 46)]))
             if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))

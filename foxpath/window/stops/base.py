@@ -76,6 +76,14 @@ class Stop(QObject):
         """Return how far the stop is."""
         return "no"
 
+    def open_role(self) -> str:
+        """Return the role of the pass this stop has open, empty for none."""
+        return ""
+
+    def busy_gesture(self) -> bool:
+        """Tell whether a gesture is half made."""
+        return False
+
     def resting_combs(self) -> tuple[Pairs, ...]:
         """Return the combs that are drawn with the growth."""
         return ()

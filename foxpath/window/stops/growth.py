@@ -288,6 +288,9 @@ class GrowthStop(Stop):
         zone = self.zone_at(at)
         self.session.choose(comb="", zone=zone.id if zone else "")
 
+    def busy_gesture(self) -> bool:
+        return bool(self.stroke)
+
     def leave(self) -> None:
         self.stroke = []
         self._held = -1

@@ -212,6 +212,10 @@ class PassesStop(Stop):
         role = self.session.chosen.role
         return next((plan for plan in plans if plan.role.key == role), plans[0] if plans else None)
 
+    def open_role(self) -> str:
+        plan = self.current()
+        return plan.role.key if plan else ""
+
     def refresh(self) -> None:
         plans, plan = self._plans(), self.current()
         readings = self.session.readings

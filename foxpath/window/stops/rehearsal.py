@@ -69,6 +69,9 @@ class RehearsalStop(Stop):
             return role
         return rehearsal.passes[-1].plan.role.key if rehearsal.passes else ""
 
+    def open_role(self) -> str:
+        return self.current()
+
     def refresh(self) -> None:
         rehearsal = self.session.rehearsal
         rows = []

@@ -334,6 +334,9 @@ class ZonesStop(Stop):
             self.session.choose(zone=made)
         self.refresh()
 
+    def busy_gesture(self) -> bool:
+        return bool(self.draft)
+
     def leave(self) -> None:
         self.draft = []
         self._held = self._point = -1

@@ -1,0 +1,36 @@
+"""All that works on a painting: the session, the picture, the course and the stops."""
+
+from PySide6.QtWidgets import QMainWindow, QWidget
+
+from foxpath.window.course import Course
+from foxpath.window.picture.view import PictureView
+from foxpath.window.session import Session
+from foxpath.window.stops.base import Stop
+from foxpath.window.stops.edges import EdgesStop
+from foxpath.window.stops.growth import GrowthStop
+from foxpath.window.stops.lengths import LengthsStop
+from foxpath.window.stops.passes import PassesStop
+from foxpath.window.stops.reference import ReferenceStop
+from foxpath.window.stops.rehearsal import RehearsalStop
+from foxpath.window.stops.zones import ZonesStop
+
+
+class Studio:
+    """Made when the first painting is opened, so that the window need not wait for it.
+
+    Parameters
+    ----------
+    window : QMainWindow
+        Owns the session.
+    body : QWidget
+        Holds the picture and the course; both are hidden until a painting is open.
+    """
+
+    def __init__(self, window: QMainWindow, body: QWidget) -> None:
+        self.session = Session(window)
+        self.course = Course(body)
+        self.picture = PictureView(self.session, body)
+        self.rehearsal = RehearsalStop(self.session, self.picture, window)
+        first = (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, PassesStop)
+        stops: list[Stop] = [cls(self.session, self.picture, window) for cls in first]
+        self.stops: dict[str, Stop] = {stop.code: stop for stop in (*stops, self.rehearsal)}
