@@ -20,9 +20,8 @@ def main() -> int:
     wide = max(len(row["what"]) for row in rows)
     print(f"{'what':<{wide}}  {'value':>9}  {'goal':>9}  detail")
     for row in rows:
-        print(
-            f"{row['what']:<{wide}}  {row['value']:>7.2f} {row['unit']:<2} <= {row['goal']:>5g} {row['unit']:<2} {row['detail']}"
-        )
+        goal = f"<= {row['goal']:>5g} {row['unit']}" if row["goal"] is not None else ""
+        print(f"{row['what']:<{wide}}  {row['value']:>7.2f} {row['unit']:<2} {goal:<12} {row['detail']}")
     if args.json:
         args.json.write_text(json.dumps({"rows": rows}, indent=1) + "\n", "utf-8")
     return 0

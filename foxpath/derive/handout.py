@@ -70,7 +70,7 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
             found.append(
                 Finding(
                     "look",
-                    f"{zone.name} is unsure over {field.unsure_cm2():.0f} cm².",
+                    f"{zone.name}: {field.unsure_cm2():.0f} cm² unsure.",
                     f"{percent(1 - field.sure_share())} far from every comb · comb it",
                     "growth",
                     zone.id,

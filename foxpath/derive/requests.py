@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
-from foxpath.core.arrays import F64, U8, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, U8, Rgb8, frozen
 from foxpath.core.edges import Border, EdgePlan
 from foxpath.core.growth import (
     SURE_ENOUGH,
@@ -24,6 +24,7 @@ from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.reference import acuity_blur_px, greys, poster, squint
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
+from foxpath.core.zones import fill
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
@@ -239,8 +240,20 @@ class GrowthOverlay:
             draw_doubt(image, fields, self.affine)
         progress.at(0.9)
         draw_glyphs(image, groups, self.affine, self.strength)
+        self._clear_features(image)
         draw_combs(image, [as_array(points) for points in self.combs], self.affine)
         return to_rgba8(image)
+
+    def _clear_features(self, image: F32) -> None:
+        """Take hairs off eyes, noses and horn: what has no hair is never drawn over."""
+        for zone in self.project.zones:
+            if zone.whole or zone.kind not in {"eye", "skin", "horn"}:
+                continue
+            at = zone.shape.outline() @ self.affine[:, :2].T + self.affine[:, 2]
+            x0, y0 = np.maximum(np.floor(at.min(axis=0)).astype(int), 0)
+            x1, y1 = np.minimum(np.ceil(at.max(axis=0)).astype(int), (self.width, self.height))
+            if x1 > x0 and y1 > y0:
+                image[y0:y1, x0:x1][fill(at - (x0, y0), (int(y1 - y0), int(x1 - x0)))] = 0
 
 
 @dataclass(frozen=True, slots=True)
