@@ -1,37 +1,37 @@
-"""Compile every drawing kernel once: ``python -m foxpath.derive.warm``, or in the background at start."""
+"""Compile every drawing kernel once: ``python -m foxpath.derive.warm``, or in the background at start.
+
+A tiny painting goes the whole way, so that each loop is compiled for just the arrays it will meet.
+"""
+
+import io
 
 import numpy as np
 
-from foxpath.core.frame import Crop, Frame
-from foxpath.core.growth import CombStroke, laying_rank, place_glyphs, prior_field, zone_field
-from foxpath.core.growth.draw import draw_doubt, draw_glyphs, to_rgba8
-from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume, soft_pixels, soften
-from foxpath.core.zones import KINDS
+from foxpath.core.progress import SILENT
+from foxpath.core.units import CanvasSize
+from foxpath.derive.rehearsal import rehearse
+from foxpath.derive.requests import GrowthOverlay, Read
+from foxpath.derive.results import Results
+from foxpath.document import edits
 
 
 def warm() -> None:
-    """Run each kernel on a few cells; what is compiled is cached on disk."""
-    from foxpath.core.rehearsal.marks import Marks
+    """Run each kernel on a few pixels; what is compiled is cached on disk."""
+    from PIL import Image
 
-    frame = Frame.over(Crop(0, 0, 64, 64), 1.0, 64)
-    mask = np.zeros(frame.shape, bool)
-    mask[16:48, 16:48] = True
-    comb = CombStroke(np.array([[20.0, 20.0], [40.0, 40.0]]))
-    field = zone_field(mask, [comb], frame, prior_field(frame, np.zeros((0, 2))))
-    laying_rank(field)
-    glyphs = place_glyphs(field, KINDS["short-fur"].coat, 4.0)
-    overlay = np.zeros((64, 64, 4), np.float32)
-    affine = np.array([[1.0, 0, 0], [0, 1.0, 0]])
-    draw_doubt(overlay, [field], affine)
-    draw_glyphs(overlay, [glyphs], affine)
-    to_rgba8(overlay)
-    canvas = bare_canvas(64, 64)
-    line = np.linspace(8, 40, 16).reshape(1, 8, 2).astype(np.float32)
-    one = np.ones(1, np.float32)
-    lay(canvas, [Marks(line, one, one, np.ones((1, 3), np.float32), one, one, hair=True)], 1.0)
-    for blur in (2.0, 8.0):
-        soften(canvas, soft_pixels(np.full((8, 8), blur, np.float32), 64, 64, 1.0))
-    resume(keep(canvas))
+    ramp = np.linspace(0, 255, 96 * 72 * 3).reshape(72, 96, 3).astype(np.uint8)
+    picture = io.BytesIO()
+    Image.fromarray(ramp).save(picture, "PNG")
+    project = edits.new_project(picture.getvalue(), "warm.png", CanvasSize(40, 30))
+    square = np.array([[20.0, 15], [76, 15], [76, 60], [20, 60]])
+    project, zone = edits.add_zone(project, "Coat", "long-fur", square)
+    project, _ = edits.add_comb(project, np.array([[30.0, 30.0], [60.0, 30.0]]), zone)
+    project = edits.set_edge(project, zone, project.zones[0].id, "lost", 12.0)
+    results = Results()
+    Read(results, project)(SILENT)
+    affine = np.array([[2.0, 0, 0], [0, 2.0, 0]])
+    GrowthOverlay(results, project, affine, 192, 144, combs=(project.combs[0].points,))(SILENT)
+    rehearse(results, project, 240)
 
 
 if __name__ == "__main__":
