@@ -181,10 +181,10 @@ class Course(Focusable):
         self._oil(p, k, x, y)
         weight = 700 if key == self.open else 500
         room = self._pitch() - 8
-        name = plan.role.name
-        if draw.width_of(name, 12.5, weight) > room:
-            name = name.split(" ")[0]
-        draw.text(p, x, y + 17, name, 12.5, weight, "text" if plan.on else "quiet")
+        name, px = plan.role.name, 12.0 if self.compact else 12.5
+        if draw.width_of(name, px, weight) > room:
+            name = draw.elided(name.split(" ")[0], self._pitch() - 4, px, weight)
+        draw.text(p, x, y + 17, name, px, weight, "text" if plan.on else "quiet")
         if not self.compact:
             note = f"{k + 1} · {duration_words(plan.minutes)}" if plan.on else f"{k + 1} · left out"
             draw.text(p, x, y + 32, note, 12, 400, "quiet")

@@ -168,7 +168,7 @@ class Stop(QObject):
             x, y = place.x(), place.y()
             if rooms[key] / readings.project.mm_per_px * view.scale < 46:
                 side = -1.0 if view.at(readings.project.focal_point).x() > x else 1.0
-                line = draw.along(x + 24 * side, y - 26, x, y, 6)
+                line = draw.along(x + 24 * side, y - 26, x + 9 * side, y - 10, 6)
                 draw.stroke(p, line, 2.6, 0.8, "over_light", "over_dark")
                 x, y = x + 24 * side, y - 26
             draw.tag(p, x, y, str(readings.numbers[key]), chosen=key in chosen)
