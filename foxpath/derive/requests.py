@@ -10,6 +10,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, U8, Rgb8, frozen
 from foxpath.core.edges import Border, EdgePlan
+from foxpath.core.errors import AppError
 from foxpath.core.growth import (
     SURE_ENOUGH,
     HairGlyphs,
@@ -28,6 +29,7 @@ from foxpath.core.zones import fill
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
+from foxpath.document import recovery
 from foxpath.document.model import Pairs, Project, Reference, Zone, as_array
 from foxpath.sheets import write_book
 
@@ -161,6 +163,22 @@ class Decode:
             size = (max(1, width // 2), max(1, height // 2))
             levels.append(frozen(np.asarray(cv2.resize(levels[-1], size, interpolation=cv2.INTER_AREA), np.uint8)))
         return levels
+
+
+@dataclass(frozen=True, slots=True)
+class KeepAside:
+    """Write unsaved work to this process's recovery file."""
+
+    project: Project
+    origin: str
+
+    def __call__(self, progress: Progress) -> Project:
+        """Return what was kept. Raises `AppError` when it cannot be written."""
+        try:
+            recovery.keep(self.project, self.origin)
+        except OSError as failure:
+            raise AppError("The recovery copy could not be written.", failure.strerror or "") from None
+        return self.project
 
 
 @dataclass(frozen=True, slots=True)

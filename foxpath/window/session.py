@@ -12,7 +12,7 @@ from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
 from foxpath.derive import Memo, Results
 from foxpath.derive.rehearsal import Rehearsed
-from foxpath.derive.requests import Decode, Read, Readings, Rehearse
+from foxpath.derive.requests import Decode, KeepAside, Read, Readings, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Project
@@ -93,7 +93,7 @@ class Session(QObject):
         self._kept: Project | None = None
         self._autosave = QTimer(self)
         self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(self.keep_now)
+        self._autosave.timeout.connect(self._keep_soon)
         self._read_soon = QTimer(self)
         self._read_soon.setSingleShot(True)
         self._read_soon.setInterval(120)
@@ -264,15 +264,31 @@ class Session(QObject):
         self.said.emit(f"Saved {path.name}", "note")
         return True
 
-    def keep_now(self) -> None:
-        """Write unsaved work to the recovery file when it has changed since."""
+    def _keep_soon(self) -> None:
+        """Write unsaved work to the recovery file on a worker's thread, when it has changed since."""
         project = self.project
-        if project is None or self.saved or project is self._kept:
+        if project is None or self.saved or project is self._kept or self.runner.running("keep"):
+            return
+        self.runner.start("keep", KeepAside(project, str(self.path or "")), self._take_kept, failed=self._say_not_kept)
+
+    def _take_kept(self, project: Project) -> None:
+        if self.saved:
+            # Saved meanwhile: nothing must be left that looks like the work of a crash.
+            recovery.forget()
+        self._kept = project
+
+    def _say_not_kept(self, _: str) -> None:
+        self.said.emit("The recovery copy could not be written. Save your work now.", "must")
+
+    def keep_now(self) -> None:
+        """Write unsaved work to the recovery file at once."""
+        project = self.project
+        if project is None or self.saved:
             return
         try:
             recovery.keep(project, str(self.path or ""))
-        except (AppError, OSError):
-            self.said.emit("The recovery copy could not be written. Save your work now.", "must")
+        except (AppError, OSError) as failure:
+            self._say_not_kept(str(failure))
             return
         self._kept = project
 
