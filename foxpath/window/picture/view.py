@@ -181,7 +181,7 @@ class PictureView(Focusable):
 
     def _draw_overlay(self) -> None:
         project, stop = self.session.project, self.stop
-        if project is None or stop is None or stop.growth_gap <= 0:
+        if project is None or stop is None or stop.growth_gap <= 0 or self.width() < 2 or self.height() < 2:
             return
         ratio = self.devicePixelRatioF()
         affine = self.viewport.affine() * ratio
