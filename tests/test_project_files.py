@@ -3,8 +3,8 @@ import json
 import re
 import subprocess
 import unittest
+import xml.etree.ElementTree as ET
 from pathlib import Path
-from xml.etree import ElementTree
 
 from foxpath import __version__, fonts
 
@@ -48,11 +48,11 @@ class Files(unittest.TestCase):
         desktop = entry["Desktop Entry"]
         self.assertEqual((desktop["Exec"], desktop["Icon"]), ("foxpath %f", "org.foxpath.FoxPath"))
         self.assertIn("application/x-foxpath", desktop["MimeType"])
-        meta = ElementTree.parse(TOP / "packaging" / "org.foxpath.FoxPath.metainfo.xml").getroot()
+        meta = ET.parse(TOP / "packaging" / "org.foxpath.FoxPath.metainfo.xml").getroot()
         self.assertEqual(meta.findtext("id"), "org.foxpath.FoxPath")
         self.assertEqual(meta.find("releases/release").get("version"), __version__)
         for name in ("org.foxpath.FoxPath.svg", "org.foxpath.FoxPath.xml"):
-            ElementTree.parse(TOP / "packaging" / name)
+            ET.parse(TOP / "packaging" / name)
 
     def test_locks_have_hashes_and_the_ranges_hold(self):
         for name in ("requirements.lock", "requirements-check.lock"):

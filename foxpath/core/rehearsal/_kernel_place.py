@@ -34,14 +34,17 @@ def _uniform(seed: int, index: int, which: int) -> float:
 
 
 @kernel
-def _normal(seed: int, index: int, which: int) -> float:
-    """Return a number of mean 0 and deviation 1, bell-shaped and never beyond 3.5: the sum of four even ones."""
-    z = _bits(seed, index, which)
-    total = z & np.uint64(0xFFFF)
-    total += (z >> np.uint64(16)) & np.uint64(0xFFFF)
-    total += (z >> np.uint64(32)) & np.uint64(0xFFFF)
-    total += z >> np.uint64(48)
-    return (float(total) / 65535.0 - 2.0) * 1.7320508075688772
+def _normal(bits: np.uint64, half: int) -> float:
+    """Return a number of mean 0 and deviation 1 from one half of 64 bits: the sum of four even ones.
+
+    Bell-shaped, in a thousand steps and never beyond 3.5, which is fine enough to scatter hairs.
+    """
+    z = bits >> np.uint64(32 * half)
+    total = z & np.uint64(0xFF)
+    total += (z >> np.uint64(8)) & np.uint64(0xFF)
+    total += (z >> np.uint64(16)) & np.uint64(0xFF)
+    total += (z >> np.uint64(24)) & np.uint64(0xFF)
+    return (float(total) / 255.0 - 2.0) * 1.7252981471322728
 
 
 @kernel
@@ -133,16 +136,17 @@ def place(
         if chance < 1 and _uniform(seed, n, 0) >= chance:
             continue
 
-        length = length_mm * _clip(1 + 0.2 * _normal(seed, n, 1), 0.5, 1.6)
-        half = 0.5 * width_mm * _clip(1 + 0.18 * _normal(seed, n, 3), 0.6, 1.5)
+        size, course, tint = _bits(seed, n, 1), _bits(seed, n, 2), _bits(seed, n, 3)
+        length = length_mm * _clip(1 + 0.2 * _normal(size, 0), 0.5, 1.6)
+        half = 0.5 * width_mm * _clip(1 + 0.18 * _normal(size, 1), 0.6, 1.5)
         if role != GROUND:
             free = room[i, j]
             if cover:
                 length = min(length, max(free * (1.0 if hair else 2.0) + over, 0.25 * length_mm))
             if block_in or not hair:
                 half = min(half, max(free + 0.3, 0.12 * width_mm))
-        turn = spread * _normal(seed, n, 5)
-        curl = 0.3 * _normal(seed, n, 7) * lean
+        turn = spread * _normal(course, 0)
+        curl = 0.3 * _normal(course, 1) * lean
         tuft = 0.0
         if hair:
             if clump > 0:
@@ -150,18 +154,18 @@ def place(
                 tuft = noise[v, u]
             # The tips of a tuft lean together: neighbours turn toward its middle along their length.
             curl += 0.55 * tuft * tuft_lean
-            if _uniform(seed, n, 9) < stray:
+            if _uniform(seed, n, 4) < stray:
                 turn *= 3.2
 
         if role == WHISKERS:
             # A whisker is drawn against what lies behind it: light on dark, and a few dark on light.
             a, b = a * 0.2, b * 0.2
-            light = 92.0 if _uniform(seed, n, 10) < 0.75 else 16.0
+            light = 92.0 if _uniform(seed, n, 5) < 0.75 else 16.0
         if role == GROUND:
-            light, a, b = ground[0] + 1.6 * _normal(seed, n, 11), ground[1], ground[2]
+            light, a, b = ground[0] + 1.6 * _normal(tint, 0), ground[1], ground[2]
         else:
-            strength = 1 + 0.05 * _normal(seed, n, 13)
-            light, a, b = light + 1.8 * _normal(seed, n, 15), a * strength, b * strength
+            strength = 1 + 0.05 * _normal(tint, 1)
+            light, a, b = light + 1.8 * _normal(tint, 0), a * strength, b * strength
         if not block_in:
             light += 2.2 * tuft
         if role == LIGHTS:
@@ -179,7 +183,7 @@ def place(
         if rank.shape[0] > 0:
             ri = int(_clip(y * rank_map[0] - rank_map[2], 0.0, rank.shape[0] - 1.0))
             rj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, rank.shape[1] - 1.0))
-            out[laid, 10] = -(rank[ri, rj] + rank_map[3] * _normal(seed, n, 17))
+            out[laid, 10] = -(rank[ri, rj] + rank_map[3] * _normal(_bits(seed, n, 6), 0))
         else:
             out[laid, 10] = n
         laid += 1
