@@ -245,10 +245,18 @@ def hatch(p: QPainter, path: QPainterPath, gap: float, strength: float = 1.0, li
     p.restore()
 
 
-def over_words(p: QPainter, x: float, y: float, words: str, align: Align = "l", px: float = 13) -> QRectF:
-    """Write words on the picture, on their dark plate; y is the baseline. Returns the plate."""
+def over_words(
+    p: QPainter, x: float, y: float, words: str, align: Align = "l", px: float = 13, within: QRectF | None = None
+) -> QRectF:
+    """Write words on the picture, on their dark plate; y is the baseline. Returns the plate.
+
+    With `within` the plate is moved so that none of it lies outside.
+    """
     width = width_of(words, px, 500)
     left = x - (width / 2 if align == "c" else width if align == "r" else 0)
+    if within is not None:
+        left = max(within.left() + 12, min(left, within.right() - width - 12))
+        y = max(within.top() + px + 6, min(y, within.bottom() - 12))
     box = QRectF(left - 8, y - px - 3, width + 16, px + 11)
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(colour("over_plate", 0.88))

@@ -118,7 +118,6 @@ class Foot(Focusable):
                 words = f"{self.working} · Esc stops it"
             elif self.player and self.total:
                 words = f"mark {self.laid:,} of {self.total:,}".replace(",", " ")
-                words = f"{words} · {self.pointed}" if self.pointed else words
             else:
                 words = self.pointed
             draw.text(p, x, 17.5, draw.elided(words, end - x - 16, 13), 13)

@@ -364,6 +364,7 @@ class MainWindow(QMainWindow):
 
     def _readings_changed(self) -> None:
         self.refresh()
+        self.picture.repoint()
         self.picture.update()
 
     def _chosen_changed(self) -> None:

@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F32, F64
 from foxpath.core.jit import kernel
 
-OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS = range(7)
+OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
 HAIR, BLOCK_IN, COVER = 1, 2, 4
 """Flags of a zone's kind and the pass."""
 COLUMNS = 11
@@ -112,6 +112,8 @@ def place(
     if hair and not block_in:
         # Hair may lie over the neighbour by part of its length; a block-in brush stays at home.
         over = 0.45 * length_mm
+    elif role == BACKGROUND:
+        over = 0.4 * length_mm
     laid = 0
     for n in range(count):
         x = left + ((x0 + n / _PLASTIC) % 1.0) * width
@@ -144,7 +146,9 @@ def place(
             if cover:
                 length = min(length, max(free * (1.0 if hair else 2.0) + over, 0.25 * length_mm))
             if block_in or not hair:
-                half = min(half, max(free + 0.3, 0.12 * width_mm))
+                # A background may run under what is painted over it later; other masses stay at home.
+                beyond = 0.25 * width_mm if role == BACKGROUND else 0.3
+                half = min(half, max(free + beyond, 0.12 * width_mm))
         turn = spread * _normal(course, 0)
         curl = 0.3 * _normal(course, 1) * lean
         tuft = 0.0

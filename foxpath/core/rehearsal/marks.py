@@ -138,7 +138,7 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     return home
 
 
-_CODES = {"darks": 1, "restated": 2, "lights": 3, "highlights": 4, "ground": 5, "whiskers": 6}
+_CODES = {"darks": 1, "restated": 2, "lights": 3, "highlights": 4, "ground": 5, "whiskers": 6, "background": 7}
 
 
 def _mixed(seed: tuple[int, ...]) -> int:

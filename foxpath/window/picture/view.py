@@ -7,7 +7,6 @@ from PySide6.QtCore import QEasingCurve, QEvent, QPointF, QRectF, Qt, QTimer, QV
 from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
-    QEnterEvent,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -307,8 +306,10 @@ class PictureView(Focusable):
             self.stop.double_click(self.viewport.to_reference(event.position()), event)
             self.update()
 
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
+    def repoint(self) -> None:
+        """Say again what lies under the pointer: the numbers have changed, not the place."""
+        if self.pointer is not None and self.stop is not None and self.session.project is not None:
+            self.pointed.emit(self.stop.words_at(self.viewport.to_reference(self.pointer)))
 
     def leaveEvent(self, event: QEvent) -> None:
         self.pointer = None

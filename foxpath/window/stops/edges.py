@@ -236,7 +236,13 @@ class EdgesStop(Stop):
         current = self._current()
         if current is not None:
             middle = view.at(tuple(current[0].middle()))
-            draw.over_words(p, middle.x() + 16, middle.y() - 14, f"{current[1].grade} {mm_words(current[1].width_mm)}")
+            draw.over_words(
+                p,
+                middle.x() + 16,
+                middle.y() - 14,
+                f"{current[1].grade} {mm_words(current[1].width_mm)}",
+                within=view.room,
+            )
 
     @staticmethod
     def _band(p: QPainter, line: np.ndarray, plan: EdgePlan, px_per_mm: float, *, on: bool) -> None:

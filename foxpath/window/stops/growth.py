@@ -340,10 +340,16 @@ class GrowthStop(Stop):
             for x, y in points:
                 draw.circle(p, x, y, 3.2, "over_light", "over_dark", 1.2)
             draw.over_words(
-                p, points[-1][0] + 12, points[-1][1] + 4, f"comb {self._number(current)} · {self._length(current)}"
+                p,
+                points[-1][0] + 12,
+                points[-1][1] + 4,
+                f"comb {self._number(current)} · {self._length(current)}",
+                within=view.room,
             )
         if len(self.stroke) > 1:
             points = view.to_screen(np.array(self.stroke))
             draw.comb(p, points)
             length = float(np.hypot(*np.diff(np.array(self.stroke), axis=0).T).sum())
-            draw.over_words(p, points[-1][0] + 12, points[-1][1] + 4, f"root to tip · {self.mm(length)}")
+            draw.over_words(
+                p, points[-1][0] + 12, points[-1][1] + 4, f"root to tip · {self.mm(length)}", within=view.room
+            )

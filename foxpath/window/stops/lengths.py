@@ -260,4 +260,4 @@ class LengthsStop(Stop):
             draw.cased_path(
                 p, draw.polygon(np.array([[x - n[0] * size, y - n[1] * size], [x + n[0] * size, y + n[1] * size]])), 1.1
             )
-        draw.over_words(p, side[-1][0] + 12, side[-1][1], f"measured {mm_words(length_mm)}")
+        draw.over_words(p, side[-1][0] + 12, side[-1][1], f"measured {mm_words(length_mm)}", within=view.room)

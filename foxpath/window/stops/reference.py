@@ -252,6 +252,6 @@ class ReferenceStop(Stop):
         has_eyes = any(z.kind == "eye" for z in project.zones)
         if project.focal is None and not has_eyes:
             label = "focal point, a guess"
-        draw.over_words(p, at.x() + 22, at.y() - 42, label)
+        draw.over_words(p, at.x() + 22, at.y() - 42, label, within=view.room)
         if QRectF(view.room).contains(box.bottomRight()):
-            draw.over_words(p, box.center().x(), box.bottom() - 16, project.canvas.words(), "c")
+            draw.over_words(p, box.center().x(), box.bottom() - 16, project.canvas.words(), "c", within=view.room)

@@ -403,5 +403,5 @@ class ZonesStop(Stop):
             draw.circle(p, x, y, 5.5 if k == 0 else 3.6, "over_light", "russet" if k == 0 else "over_dark", 1.8)
         if len(self.draft) >= 3:
             x, y = view.to_screen(np.array(self.draft[:1]))[0]
-            draw.over_words(p, x + 14, y - 10, "close here")
+            draw.over_words(p, x + 14, y - 10, "close here", within=view.room)
         p.setBrush(colour("russet"))
