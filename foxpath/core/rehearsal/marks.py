@@ -114,7 +114,7 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     window = (slice(top, top + height), slice(left, left + width))
     weight = mask[window].astype(np.float32)
     if overhang_mm > 0:
-        weight = weight * np.clip((room_mm[window] - 0.7 * overhang_mm) / (0.5 * overhang_mm), 0, 1)
+        weight = weight * np.clip((room_mm[window] - overhang_mm) / (0.5 * overhang_mm), 0, 1)
     sigma = max(0.6, brush_mm / 2 / study.frame.cell_mm)
     colours = study.fine[window] * weight[..., None]
 
