@@ -58,15 +58,6 @@ def lab_from_linear(linear: F32) -> Lab:
     return out
 
 
-def linear_from_lab(lab: Lab) -> Linear:
-    """Convert (..., 3) CIELAB to float32 linear light; out-of-gamut values may leave 0..1."""
-    fy = (lab[..., 0] + 16) / 116
-    f = np.stack([fy + lab[..., 1] / 500, fy, fy - lab[..., 2] / 200], axis=-1)
-    cube = f * f * f
-    xyz = np.where(cube > _EPSILON, cube, (116 * f - 16) / _KAPPA).astype(np.float32)
-    return (xyz @ FROM_XYZ.T).astype(np.float32)
-
-
 def lab_from_rgb8(rgb: U8) -> Lab:
     """Convert (..., 3) uint8 sRGB to CIELAB."""
     return lab_from_linear(linear_from_rgb8(rgb))

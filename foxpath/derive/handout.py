@@ -6,12 +6,11 @@ import numpy as np
 
 from foxpath import __version__
 from foxpath.core.cautions import cautions_for
-from foxpath.core.curves import closed_curve
 from foxpath.core.growth import SURE_ENOUGH, place_glyphs
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, mm_words, percent
-from foxpath.derive.rehearsal import Rehearsed, rehearse
+from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
 from foxpath.sheets import Band, Book, Card, Fact
@@ -167,7 +166,6 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
         hair_sure=np.concatenate([empty[:, 0, 0], *sures]),
         combs_mm=tuple(to_mm(as_array(comb.points)) for comb in project.combs),
         zones=tuple(places),
-        outlines_mm=tuple(to_mm(closed_curve(as_array(z.points))) for z in zones if not z.whole),
         bands=bands,
         cards=cards,
         unsure=f"Still unsure: {', '.join(unsure)}." if unsure else "The growth is sure everywhere.",
@@ -243,9 +241,3 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
             {"level": f.level, "says": f.says, "why": f.why, "stop": f.where} for f in findings(results, project)
         ],
     }
-
-
-def book_of(results: Results, project: Project, width: int = 1400, progress: Progress = SILENT) -> Book:
-    """Rehearse at `width` pixels and gather the sheets."""
-    rehearsed = rehearse(results, project, width, progress.part(0, 0.8))
-    return make_book(results, project, rehearsed, progress.part(0.8, 1))

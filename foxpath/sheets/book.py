@@ -84,7 +84,6 @@ class Book:
     hair_width_mm, hair_sure : (N,) float32
     combs_mm : tuple of (N, 2) float64
     zones : tuple of (number, name, (x, y) mm, kind)
-    outlines_mm : tuple of (N, 2) float64
     bands : tuple of Band
     cards : tuple of Card
     unsure : str
@@ -99,7 +98,6 @@ class Book:
     hair_sure: F32
     combs_mm: tuple[Points, ...]
     zones: tuple[tuple[int, str, tuple[float, float], str], ...]
-    outlines_mm: tuple[Points, ...]
     bands: tuple[Band, ...]
     cards: tuple[Card, ...]
     unsure: str

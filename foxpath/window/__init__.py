@@ -1,5 +1,6 @@
 """The Qt interface: trail, bench, course and picture, over one session.
 
+`main` leads and `papers` deals with files; `studio` is all that works on a painting, made when one is opened.
 `session` holds the project, its history and what is being looked at; `runner` does long work off the
 interface's thread; `stops` has one module per stop of the trail (its bench and what it draws and
 understands on the picture); `picture` shows the reference or the rehearsal with its rulers; `bench`

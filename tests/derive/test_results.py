@@ -123,6 +123,16 @@ class Rehearsal(unittest.TestCase):
         self.assertLess(abs(float(np.median(angle))), 6)
         self.assertLess(np.percentile(np.abs(angle), 80), 40)
 
+    def test_the_colour_of_a_mark_has_the_lightness_it_says(self):
+        """The loop's own way from CIELAB to sRGB agrees with the way back."""
+        plan = next(one.plan for one in self.done if one.plan.role.key == "undercoat")
+        _, marks = self.results.marks(self.made, plan, zone_index(self.made, self.made.zones[1].id))
+        rgb = (marks.colour * 255 + 0.5).astype(np.uint8)
+        inside = (marks.colour > 0.01).all(axis=1) & (marks.colour < 0.99).all(axis=1)
+        self.assertGreater(inside.mean(), 0.5)
+        gap = np.abs(lab_from_rgb8(rgb)[:, 0] - marks.lightness)[inside]
+        self.assertLess(float(gap.max()), 0.4)
+
     def test_played_to_the_end_is_the_pass_itself(self):
         number = 4
         frames = list(build_up(self.results, self.made, 300, number, 8))

@@ -69,9 +69,6 @@ class Words(QWidget):
                 draw.text(p, 6, 14 + k * (self.px + 5), line, self.px, 400, self.tone)
 
 
-Sign = Callable[[QPainter, float, float], None]
-
-
 def comb_sign(p: QPainter, x: float, y: float, tone: str = "text") -> None:
     """A comb, small."""
     p.fillRect(QRectF(x, y - 8, 3, 16), colour(tone))

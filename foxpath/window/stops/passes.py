@@ -20,7 +20,6 @@ COVER = Scale(0, 8, lambda v: percent(v), step=0.05)
 SHARE = Scale(0.1, 4, lambda v: percent(v), ratio=True)
 SPREAD_SHARE = Scale(0, 4, lambda v: percent(v), step=0.05)
 BRUSH = Scale(0.2, 100, mm_words, ratio=True)
-LIGHTNESS = Scale(0, 100, lambda v: f"L* {v:.0f}", step=1)
 
 
 class Ladder(Control):

@@ -268,7 +268,6 @@ class ZonesStop(Stop):
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier or self.zone_at(at) is None:
             self._begin(at)
             return
-        self._pressed_at = at
 
     def _begin(self, at: Point) -> None:
         self.draft = [at]
