@@ -58,35 +58,36 @@ def draw_combs(image: F32, combs: Sequence[Points], affine: Affine) -> None:
     combs : sequence of (N, 2) float64
         Root to tip, reference pixels. Combs shorter than a pixel on the image are left out.
     """
-    lines, widths, spines = [], [], []
-    for comb in combs:
-        at = comb @ affine[:, :2].T + affine[:, 2]
-        if float(arc_length(at)[-1]) < 1:
-            continue
-        line = resample(at, 16)
-        step = np.gradient(line, axis=0)
-        normal = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
-        for side, reach, width in _TRACKS:
-            fan = 1 + 0.3 * np.linspace(0, 1, 16)
-            track = line + normal * (_SPINE * side * fan)[:, None]
-            lines.append(resample(track[: max(2, int(16 * reach))], POINTS))
-            widths.append(width)
-        spines.append(np.stack([line[0] + normal[0] * _SPINE, line[0] - normal[0] * _SPINE]))
-    if not lines:
+    placed = [comb @ affine[:, :2].T + affine[:, 2] for comb in combs]
+    drawn = [resample(at, 16) for at in placed if float(arc_length(at)[-1]) >= 1]
+    if not drawn:
         return
-    centre = np.stack(lines).astype(np.float32)
-    half = np.array(widths, np.float32) / 2
-    bars = np.stack([resample(spine, POINTS) for spine in spines]).astype(np.float32)
+    line = np.stack(drawn)
+    step = np.gradient(line, axis=1)
+    normal = np.stack([-step[..., 1], step[..., 0]], axis=-1) / (np.linalg.norm(step, axis=-1, keepdims=True) + 1e-9)
+    fan = (1 + 0.3 * np.linspace(0, 1, 16))[:, None]
+
+    def picked(track: F64, reach: float) -> F64:
+        # The points lie evenly along the comb: a place along it is a place in the list.
+        at = np.linspace(0, 15 * reach, POINTS)
+        low = np.minimum(at.astype(int), 14)
+        return np.asarray(track[:, low] + (track[:, low + 1] - track[:, low]) * (at - low)[:, None])
+
+    centre = np.stack([picked(line + normal * fan * (_SPINE * side), reach) for side, reach, _ in _TRACKS], axis=1)
+    tracks: F32 = centre.reshape(-1, POINTS, 2).astype(np.float32)
+    half = np.tile(np.array([width / 2 for _, _, width in _TRACKS], np.float32), len(line))
+    across = np.linspace(1, -1, POINTS)[:, None] * _SPINE
+    bars: F32 = (line[:, :1] + normal[:, :1] * across).astype(np.float32)
     even = np.ones(POINTS, np.float32)
     # All casings lie under all cores, so that no comb cuts another.
     shapes, colours = [], []
     for grow, tone in ((np.float32(0.8), DARK), (np.float32(0), LIGHT)):
         profile = np.maximum(hair_profile(), 0.3 if grow else 0.15).astype(np.float32)
         shapes += [
-            outlines(centre, (half + grow).astype(np.float32), profile),
+            outlines(tracks, (half + grow).astype(np.float32), profile),
             outlines(bars, np.full(len(bars), 1.6, np.float32) + grow, even),
         ]
-        colours.append(np.tile(np.array(tone, np.float32), (len(centre) + len(bars), 1)))
+        colours.append(np.tile(np.array(tone, np.float32), (len(tracks) + len(bars), 1)))
     outline = np.concatenate(shapes)
     paint_outlines(image, outline, np.concatenate(colours), np.full(len(outline), 0.94, np.float32))
 
