@@ -18,7 +18,7 @@ from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of,
 from foxpath.derive.memo import Memo
 from foxpath.document.model import BARE, Project, Reference, Zone, as_array
 
-GROWTH_CELLS = 320
+GROWTH_CELLS = 256
 """Cells on the longer side of the growth's working grid."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""

@@ -1,8 +1,10 @@
 """The course: one small picture per pass, the painting as it will stand, beside its values, over the oil line."""
 
+from functools import lru_cache
+
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
@@ -12,6 +14,17 @@ from foxpath.window import draw
 from foxpath.window.focus import Focusable
 from foxpath.window.picture.view import image_of
 from foxpath.window.theme import colour
+
+
+@lru_cache(maxsize=64)
+def _ladder(low: float, high: float, width: float, height: float, ratio: float) -> QPixmap:
+    """Return a picture of a small ladder; it looks the same by day and in the evening."""
+    made = QPixmap(round(width * ratio), round(height * ratio))
+    made.setDevicePixelRatio(ratio)
+    with QPainter(made) as p:
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw.ladder(p, QRectF(0, 0, width, height), low, high, 10, 3)
+    return made
 
 
 class Course(Focusable):
@@ -30,7 +43,8 @@ class Course(Focusable):
         self.compact = False
         self._first = 0
         self._under = -1
-        self._shown: object = None
+        self._frame: object = None
+        self._pictures: dict[str, tuple[int, bool]] = {}
         self.setMouseTracking(True)
         self.setAccessibleName("the course of passes")
 
@@ -44,10 +58,17 @@ class Course(Focusable):
         aspect: float,
     ) -> None:
         """Show passes, their pictures, which pictures are out of date, findings, and the open pass."""
-        shown = (plans, {key: id(rgb) for key, rgb in small.items()}, waiting, findings, opened, aspect, self.width())
-        if shown == self._shown:
+        pictures = {key: (id(rgb), key in waiting) for key, rgb in small.items()}
+        frame = (plans, findings, opened, aspect, self.width())
+        before, self._pictures = self._pictures, pictures
+        same, self._frame = frame == self._frame, frame
+        if same:
+            # While a rehearsal runs one picture after the other comes in: only that one is drawn again.
+            for k, plan in enumerate(plans):
+                if pictures.get(plan.role.key) != before.get(plan.role.key):
+                    self.small, self.waiting = small, waiting
+                    self.update(self._unit_box(k).toAlignedRect())
             return
-        self._shown = shown
         self.plans, self.small, self.waiting = plans, small, waiting
         self.findings, self.open, self.aspect = findings, opened, aspect
         keys = [plan.role.key for plan in plans]
@@ -66,6 +87,9 @@ class Course(Focusable):
 
     def _count(self) -> int:
         return max(1, int((self.width() - 8) / self._pitch()))
+
+    def _unit_box(self, index: int) -> QRectF:
+        return QRectF(8 + (index - self._first) * self._pitch(), 0, self._pitch(), self.height())
 
     def _index_at(self, x: float) -> int:
         index = self._first + int((x - 8) / self._pitch())
@@ -112,7 +136,8 @@ class Course(Focusable):
             self._plate(p, opened)
             last = min(len(self.plans), self._first + self._count())
             for k in range(self._first, last):
-                self._unit(p, k, 14 + (k - self._first) * self._pitch())
+                if self._unit_box(k).intersects(QRectF(event.rect())):
+                    self._unit(p, k, 14 + (k - self._first) * self._pitch())
             hidden = len(self.plans) - last
             if hidden > 0:
                 draw.text(p, self.width() - 6, 14, f"{hidden} more", 12, 400, "quiet", "r")
@@ -172,7 +197,8 @@ class Course(Focusable):
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawRect(box)
         rungs = QRectF(x + width + 3, top, 14 if not self.compact else 12, height)
-        draw.ladder(p, rungs, plan.l_low, plan.l_high, 10, 3)
+        ratio = self.devicePixelRatioF()
+        p.drawPixmap(rungs.topLeft(), _ladder(plan.l_low, plan.l_high, rungs.width(), rungs.height(), ratio))
         if key == self.open:
             draw.rounded(
                 p, QRectF(x - 3, top - 3, width + 23 - (2 if self.compact else 0), height + 6), 4, "", "russet", 2

@@ -96,7 +96,7 @@ class Session(QObject):
         self._autosave.timeout.connect(self._keep_soon)
         self._read_soon = QTimer(self)
         self._read_soon.setSingleShot(True)
-        self._read_soon.setInterval(120)
+        self._read_soon.setInterval(200)
         self._read_soon.timeout.connect(self._read)
         self._rehearse_soon = QTimer(self)
         self._rehearse_soon.setSingleShot(True)

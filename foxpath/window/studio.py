@@ -1,5 +1,7 @@
 """All that works on a painting: the session, the picture, the course and the stops."""
 
+import gc
+
 from PySide6.QtWidgets import QMainWindow, QWidget
 
 from foxpath.window.course import Course
@@ -27,6 +29,9 @@ class Studio:
     """
 
     def __init__(self, window: QMainWindow, body: QWidget) -> None:
+        # What is loaded by now stays for good: the collector need not walk it while a hand is drawing.
+        gc.freeze()
+        gc.set_threshold(20_000, 20, 50)
         self.session = Session(window)
         self.course = Course(body)
         self.picture = PictureView(self.session, body)
