@@ -3,7 +3,7 @@
 import math
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from foxpath.window import draw
@@ -25,6 +25,8 @@ class Trail(Focusable):
         self.readings: dict[str, tuple[str, draw.State]] = {}
         self.current = stops[0][0]
         self.narrow = False
+        self._path_key: object = None
+        self._walked, self._ahead = QPolygonF(), QPolygonF()
         self._under = -1
         self.setMouseTracking(True)
         self.setAccessibleName("the trail of stops")
@@ -119,6 +121,17 @@ class Trail(Focusable):
 
     def _path(self, p: QPainter, spots: list[tuple[float, float]], now: int) -> None:
         """Draw the path from the brush's root down through the stops, walked part darker."""
+        key = (self.height(), self.narrow, now)
+        if key != self._path_key:
+            self._path_key = key
+            self._walked, self._ahead = self._make_path(spots, now)
+        p.setPen(Qt.PenStyle.NoPen)
+        for part, tone in ((self._walked, "walked"), (self._ahead, "dim")):
+            p.setBrush(colour(tone))
+            p.drawPolygon(part)
+
+    def _make_path(self, spots: list[tuple[float, float]], now: int) -> tuple[QPolygonF, QPolygonF]:
+        """Return the walked part of the path and the part ahead."""
         start = 12 if self.narrow else 18
         knots = [(start, 33), (start + 3, 46), *spots, (spots[-1][0] - 6, spots[-1][1] + 34)]
         line = draw.smooth(knots, 24)
@@ -131,11 +144,12 @@ class Trail(Focusable):
             half = (6.4 + (1.5 - 6.4) * (k / (count - 1)) ** 0.9) / 2
             nx, ny = (ay - by) / size * half, (bx - ax) / size * half
             sides.append(((x + nx, y + ny), (x - nx, y - ny)))
-        p.setPen(Qt.PenStyle.NoPen)
-        for a, b, tone in ((0, cut + 1, "walked"), (cut, count, "dim")):
-            p.setBrush(colour(tone))
-            part = sides[a:b]
-            p.drawPolygon(draw.polygon([one for one, _ in part] + [two for _, two in part[::-1]]))
+
+        def part(a: int, b: int) -> QPolygonF:
+            cut_out = sides[a:b]
+            return draw.polygon([one for one, _ in cut_out] + [two for _, two in cut_out[::-1]])
+
+        return part(0, cut + 1), part(cut, count)
 
     def _stop(self, p: QPainter, k: int, key: str, name: str, spot: tuple[float, float], *, chosen: bool) -> None:
         x, y = spot
