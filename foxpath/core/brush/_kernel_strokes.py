@@ -22,6 +22,8 @@ def trace_all(
         x, y = start[n, 0], start[n, 1]
         out[n, 0, 0], out[n, 0, 1] = (x + ox) * factor, (y + oy) * factor
         step = length[n] / np.float32(points - 1)
+        # Within a cell the field is all but straight: the step to the middle would change nothing.
+        first_half = 1 if abs(step) < np.float32(0.8) else 0
         # The turn grows by the same angle at every step: one rotation more, and no cosine in the loop.
         first = turn[n] + curl[n] * (one / np.float32(points) - np.float32(0.3))
         more = curl[n] / np.float32(points)
@@ -31,7 +33,7 @@ def trace_all(
             if k > 1:
                 cosine, sine = cosine * dc - sine * ds, sine * dc + cosine * ds
             px, py = x, y
-            for half in range(2):
+            for half in range(first_half, 2):
                 gx = min(max(px - np.float32(0.5), np.float32(0)), xmax)
                 gy = min(max(py - np.float32(0.5), np.float32(0)), ymax)
                 j, i = int(gx), int(gy)

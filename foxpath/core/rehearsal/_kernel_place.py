@@ -4,6 +4,8 @@ Chance comes from a counter: the numbers of seed n do not depend on the other se
 seed gives the same marks on every machine (splitmix64; Steele, Lea, Flood 2014, doi:10.1145/2660193.2660195).
 """
 
+import math
+
 import numpy as np
 
 from foxpath.core.arrays import F32, F64
@@ -53,9 +55,11 @@ def _clip(value: float, low: float, high: float) -> float:
 
 
 @kernel
-def _encode(linear: float) -> float:
-    value = _clip(linear, 0.0, 1.0)
-    return value * 12.92 if value <= 0.0031308 else 1.055 * value ** (1 / 2.4) - 0.055
+def _encode(linear: float, curve: F32) -> float:
+    """Read the sRGB curve, which is stored over the square root of linear light so that darks keep their steps."""
+    at = math.sqrt(_clip(linear, 0.0, 1.0)) * (curve.shape[0] - 1)
+    low = min(int(at), curve.shape[0] - 2)
+    return float(curve[low] + (curve[low + 1] - curve[low]) * (at - low))
 
 
 @kernel
@@ -72,6 +76,7 @@ def place(
     local: F32,
     noise: F32,
     from_xyz: F32,
+    curve: F32,
     box: np.ndarray,
     shift: np.ndarray,
     count: int,
@@ -93,6 +98,7 @@ def place(
     fine, local : float32 CIELAB; `fine` is read at (row - shift[0], column - shift[1])
     noise : (256, 256) float32, periodic
     from_xyz : (3, 3) float32, normalised XYZ to linear sRGB
+    curve : (N,) float32, sRGB over the square root of linear light
     box : top, left, height, width of the zone, cells
     kind : flags
     numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling
@@ -182,7 +188,8 @@ def place(
         out[laid, 0], out[laid, 1], out[laid, 2], out[laid, 3] = x, y, length, half
         out[laid, 4], out[laid, 5] = turn, curl
         for c in range(3):
-            out[laid, 6 + c] = _encode(from_xyz[c, 0] * px + from_xyz[c, 1] * py + from_xyz[c, 2] * pz)
+            linear = from_xyz[c, 0] * px + from_xyz[c, 1] * py + from_xyz[c, 2] * pz
+            out[laid, 6 + c] = _encode(linear, curve)
         out[laid, 9] = kept
         if rank.shape[0] > 0:
             ri = int(_clip(y * rank_map[0] - rank_map[2], 0.0, rank.shape[0] - 1.0))

@@ -8,7 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Lab, frozen
 from foxpath.core.brush import dab_profile, hair_profile, trace
-from foxpath.core.colour import FROM_XYZ
+from foxpath.core.colour import FROM_XYZ, rgb_from_linear
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
@@ -148,6 +148,12 @@ def _mixed(seed: tuple[int, ...]) -> int:
 
 
 @cache
+def _curve() -> F32:
+    """Return the sRGB curve at 1025 even steps of the square root of linear light."""
+    return rgb_from_linear(np.linspace(0, 1, 1025, dtype=np.float32) ** 2)
+
+
+@cache
 def _noise(seed: int = 20) -> F32:
     """Return a periodic (256, 256) field of bumps one unit wide, four cells a unit, deviation 1."""
     rng = np.random.default_rng(seed)
@@ -228,7 +234,7 @@ def pass_marks(
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
     laid = loops.place(
-        mask, room_mm, fine, study.local, _noise(), FROM_XYZ, np.array((top, left, height, width)), np.array(shift),
+        mask, room_mm, fine, study.local, _noise(), FROM_XYZ, _curve(), np.array((top, left, height, width)), np.array(shift),
         count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
         np.array(GROUND_LAB), ranks, rank_map, placed,
     )  # fmt: skip
@@ -237,7 +243,7 @@ def pass_marks(
     placed = placed[:laid]
 
     if rank is not None:
-        placed = placed[np.argsort(placed[:, 10], kind="stable")]
+        placed = placed[_laying_order(placed[:, 10])]
 
     # Work in the cells of the growth grid; back to mm at the end.
     start = placed[:, :2] * np.float32(scale) - corner
@@ -257,6 +263,13 @@ def pass_marks(
         frozen(np.ascontiguousarray(placed[:, 9])),
         hair and not block_in,
     )
+
+
+def _laying_order(key: F32) -> np.ndarray[tuple[int, ...], np.dtype[np.intp]]:
+    """Order marks by their key, in 65,536 steps: small whole numbers are sorted by counting, in one sweep."""
+    low, high = float(key.min()), float(key.max())
+    steps = (key - np.float32(low)) * np.float32(65535 / max(high - low, 1e-6))
+    return np.argsort(steps.astype(np.uint16), kind="stable")
 
 
 def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> Marks:
