@@ -170,6 +170,8 @@ class MainWindow(Papers):
 
         act("Open a picture …", "Ctrl+O", self.ask_picture)
         act("Open a painting …", "Ctrl+Shift+O", self.ask_painting)
+        self.recent_menu = self.menu.addMenu("Go on with")
+        self.recent_menu.triggered.connect(self._open_recent)
         self.save_action = act("Save", "Ctrl+S", self.save)
         self.save_as_action = act("Save as …", "Ctrl+Shift+S", self.ask_save)
         self.menu.addSeparator()
@@ -199,6 +201,9 @@ class MainWindow(Papers):
         act("Pass after", "PgDown", self._pass_after, menu=False)
         act("Menu", "F10", self._show_menu, menu=False)
         act("Stop", "Esc", self._stop_work, menu=False)
+
+    def _open_recent(self, action: QAction) -> None:
+        self.open_path(str(action.data()))
 
     def _undo(self) -> None:
         if self.project is not None:
@@ -235,6 +240,10 @@ class MainWindow(Papers):
         undo, redo = (history.undo_words, history.redo_words) if history else ("", "")
         self.undo_action.setText(f"Undo {undo}" if undo else "Undo (nothing done)")
         self.redo_action.setText(f"Do again: {redo}" if redo else "Do again (nothing undone)")
+        self.recent_menu.clear()
+        for one in recent.paintings():
+            self.recent_menu.addAction(f"{one.name}  ·  {one.path.name}").setData(str(one.path))
+        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
         for action in (self.save_action, self.save_as_action, self.sheets_action):
             action.setEnabled(self.project is not None)
         self.menu.popup(self.trail.mapToGlobal(QPoint(12, 40)))

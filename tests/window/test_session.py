@@ -191,6 +191,22 @@ class Keeping(WindowCase):
         self.assertEqual(self.session.path, path.resolve())
         self.assertTrue(self.session.saved)
 
+    def test_recent_paintings_open_from_the_menu(self):
+        path = self.dir / "old.foxpath"
+        archive.save(project(), path)
+        recent.remember(path, project())
+        self.window._show_menu()
+        entries = self.window.recent_menu.actions()
+        self.assertEqual([entry.text() for entry in entries], ["Blob  ·  old.foxpath"])
+        self.assertFalse(self.window.save_action.isEnabled())
+        entries[0].trigger()
+        self.assertEqual(self.session.path, path.resolve())
+        self.session.edit(lambda p: edits.rename(p, "Other"), "rename the painting")
+        self.window._show_menu()
+        self.assertEqual(self.window.undo_action.text(), "Undo rename the painting")
+        self.assertTrue(self.window.save_action.isEnabled())
+        self.window.menu.close()
+
     def test_the_recovery_folder_that_cannot_be_written_is_said(self):
         self.session.start(project(), None, on_disk=False)
         with mock.patch.object(recovery, "keep", side_effect=OSError(13, "Permission denied")):
