@@ -1,9 +1,11 @@
 import contextlib
 import io
 import json
+import os
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from PIL import Image
@@ -151,6 +153,13 @@ class CommandLine(unittest.TestCase):
         text = self.write("text.jpg", b"hello")
         self.fails(1, "new", text, "--canvas", "40x50", "--out", self.dir / "y", words="text.jpg")
         self.assertFalse((self.dir / "y").exists())
+
+    def test_without_a_screen_the_window_says_so(self):
+        with mock.patch.dict("os.environ"):
+            for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+                os.environ.pop(name, None)
+            self.fails(1, "--demo", words="no screen")
+            self.fails(2, "--demo", "unicorn", words="unicorn")
 
     def test_help_and_version(self):
         for args in (
