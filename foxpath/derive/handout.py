@@ -106,6 +106,9 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
     def to_mm(points: Any) -> Any:
         return (np.asarray(points, float) - (crop.x, crop.y)) * k
 
+    def named(index: int) -> str:
+        return f"{numbers[zones[index].id]} {zones[index].name.lower()}" if index >= 0 else "bare canvas"
+
     hairs, widths, sures, unsure = [], [], [], []
     for index, zone in growing(project):
         field = results.field(project, index, progress)
@@ -123,9 +126,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             tuple(to_mm(run) for run in border.runs),
             plan.width_mm,
             plan.grade,
-            f"{numbers[zones[border.front].id]} over "
-            f"{numbers[zones[border.back].id] if border.back >= 0 else 'bare'} · {plan.grade} {mm_words(plan.width_mm)} · "
-            f"{plan.reason}",
+            f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)}",
         )
         for border, plan in results.edges(project)
     )
