@@ -175,7 +175,7 @@ def _width(value: int) -> int:
 
 def _new(args: argparse.Namespace) -> int:
     from foxpath.core.reference import read_picture
-    from foxpath.core.units import parse_size
+    from foxpath.core.units import count_words, parse_size
     from foxpath.document import archive, edits
 
     try:
@@ -197,7 +197,7 @@ def _new(args: argparse.Namespace) -> int:
     archive.save(project, out)
     print(
         f"{out}: {project.canvas.words()}, {project.mm_per_px:.3f} mm a pixel, "
-        f"{len(project.zones)} zones, {len(project.combs)} combs"
+        f"{count_words(len(project.zones), 'zone')}, {count_words(len(project.combs), 'comb')}"
     )
     return EXIT_DONE
 

@@ -95,6 +95,11 @@ def percent(share: float) -> str:
     return f"{share * 100:.0f} %"
 
 
+def count_words(count: int, name: str) -> str:
+    """Write a count with its name, e.g. ``"1 comb"``, ``"14 combs"``; thousands are set apart by a space."""
+    return f"{count:,} {name}{'' if count == 1 else 's'}".replace(",", " ")
+
+
 def duration_words(minutes: float) -> str:
     """Write a time as ``"40 min"`` or ``"1 h 50"``, to five minutes."""
     total = max(5, round(minutes / 5) * 5)

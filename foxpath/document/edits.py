@@ -133,7 +133,7 @@ def remove_point(project: Project, zone_id: str, index: int) -> Project:
 
 
 def zone_under(project: Project, points: Points) -> str | None:
-    """Return the front-most covering zone with hair under most of a stroke, or None."""
+    """Return the covering zone that is seen under most of a stroke, or None."""
     left = np.ones(len(points), bool)
     votes: dict[str, int] = {}
     for zone in reversed(project.back_to_front()):

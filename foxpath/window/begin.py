@@ -4,6 +4,7 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
+from foxpath.core.units import count_words
 from foxpath.window import draw, recent
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Field
@@ -84,7 +85,7 @@ class Begin(QWidget):
         paintings = recent.paintings()
         self.recent_head.setVisible(bool(paintings))
         self.recent.setVisible(bool(paintings))
-        self.recent_head.set_words("Go on", f"{len(paintings)} painting{'s' if len(paintings) != 1 else ''}")
+        self.recent_head.set_words("Go on", count_words(len(paintings), "painting"))
         self.recent.set_rows([Row(str(one.path), one.name, "", one.path.name) for one in paintings], "")
         self.canvas_size.show_words(recent.last_canvas().words())
 

@@ -3,7 +3,7 @@ import unittest
 from foxpath.core.errors import SizeError
 from foxpath.core.frame import Crop
 from foxpath.core.reference import canvas_for, fitted
-from foxpath.core.units import CanvasSize, duration_words, mm_words, parse_size
+from foxpath.core.units import CanvasSize, count_words, duration_words, mm_words, parse_size, percent
 
 
 class Sizes(unittest.TestCase):
@@ -35,6 +35,10 @@ class Sizes(unittest.TestCase):
         self.assertEqual(mm_words(27.4), "27 mm")
         self.assertEqual(mm_words(263), "26.3 cm")
         self.assertEqual(duration_words(110), "1 h 50")
+        self.assertEqual(percent(0.856), "86 %")
+        self.assertEqual(
+            [count_words(n, "comb") for n in (0, 1, 14, 62049)], ["0 combs", "1 comb", "14 combs", "62 049 combs"]
+        )
         self.assertEqual(CanvasSize(406.4, 508, "in").words(), "16 × 20 in")
 
 

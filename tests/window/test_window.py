@@ -126,6 +126,13 @@ class Gestures(WindowCase):
         self.assertFalse(self.project.combs)
         self.assertEqual(self.session.chosen.comb, "")
 
+    def test_a_comb_on_the_background_is_refused_with_the_way_out(self):
+        self.window.open_stop("growth")
+        before = self.project
+        self.drag((140, 130), (180, 135))
+        self.assertIs(self.project, before)
+        self.assertIn("Outline the part first", self.window.foot.said)
+
     def test_gestures_hold_in_a_mirror_and_upside_down(self):
         self.window.open_stop("growth")
         self.window.choose_aid("mirror")

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.curves import nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
 from foxpath.core.lengths import default_coat
-from foxpath.core.units import mm_words, percent
+from foxpath.core.units import count_words, mm_words, percent
 from foxpath.core.zones import Coat
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
@@ -139,9 +139,8 @@ class GrowthStop(Stop):
         project, readings = self.session.project, self.session.readings
         if project is None:
             return ""
-        count = len(project.combs)
         unsure = sum(r.unsure_cm2 > UNSURE_CM2 for r in readings.fields.values()) if readings else 0
-        words = f"{count} comb{'s' if count != 1 else ''}"
+        words = count_words(len(project.combs), "comb")
         return f"{words} · {unsure} unsure" if unsure else words
 
     def state(self) -> draw.State:
@@ -265,6 +264,10 @@ class GrowthStop(Stop):
         chosen = project.zone(self.session.chosen.zone)
         # Whiskers lie over other zones: a comb belongs to them only while they are the chosen zone.
         owner = chosen.id if chosen is not None and not chosen.kind_of().cover else None
+        under = project.zone(owner or edits.zone_under(project, points) or "")
+        if under is None or not under.kind_of().hair:
+            self.session.said.emit("No coat lies under this comb. Outline the part first, then comb it.", "must")
+            return
         made = ""
 
         def change(before: Project) -> Project:

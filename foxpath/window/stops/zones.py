@@ -6,6 +6,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import closed_curve, nearest_on, open_curve
+from foxpath.core.units import count_words
 from foxpath.core.zones import KINDS
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
@@ -193,7 +194,7 @@ class ZonesStop(Stop):
         project = self.session.project
         if project is None:
             return ""
-        return f"{len(project.zones)} zone{'s' if len(project.zones) != 1 else ''}"
+        return count_words(len(project.zones), "zone")
 
     def state(self) -> draw.State:
         project, readings = self.session.project, self.session.readings
