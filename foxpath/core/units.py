@@ -95,9 +95,14 @@ def percent(share: float) -> str:
     return f"{share * 100:.0f} %"
 
 
+def grouped(value: float) -> str:
+    """Write a whole number with its thousands set apart, e.g. ``"62 049"``."""
+    return f"{value:,.0f}".replace(",", " ")
+
+
 def count_words(count: int, name: str) -> str:
-    """Write a count with its name, e.g. ``"1 comb"``, ``"14 combs"``; thousands are set apart by a space."""
-    return f"{count:,} {name}{'' if count == 1 else 's'}".replace(",", " ")
+    """Write a count with its name, e.g. ``"1 comb"``, ``"14 combs"``."""
+    return f"{grouped(count)} {name}{'' if count == 1 else 's'}"
 
 
 def duration_words(minutes: float) -> str:

@@ -9,7 +9,7 @@ from foxpath.core.cautions import cautions_for
 from foxpath.core.growth import SURE_ENOUGH, place_glyphs
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
-from foxpath.core.units import duration_words, mm_words, percent
+from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -89,7 +89,7 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
         Fact("time", duration_words(minutes)),
         Fact("values", f"L* {plan.l_low:.0f} to {plan.l_high:.0f}, ceiling {plan.ceiling:.0f}"),
         Fact("brush", f"up to {mm_words(plan.brush_mm)} wide"),
-        Fact("marks", f"{marks:,} · {lengths} long".replace(",", " ")),
+        Fact("marks", f"{grouped(marks)} · {lengths} long"),
         Fact("spread", spread),
         Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
         Fact("beneath", plan.role.beneath),

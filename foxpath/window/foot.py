@@ -4,6 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
+from foxpath.core.units import grouped
 from foxpath.window import draw
 from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
@@ -117,7 +118,7 @@ class Foot(Focusable):
             elif self.working:
                 words = f"{self.working} · Esc stops it"
             elif self.player and self.total:
-                words = f"mark {self.laid:,} of {self.total:,}".replace(",", " ")
+                words = f"mark {grouped(self.laid)} of {grouped(self.total)}"
             else:
                 words = self.pointed
             draw.text(p, x, 17.5, draw.elided(words, end - x - 16, 13), 13)

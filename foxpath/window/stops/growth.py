@@ -7,23 +7,18 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
-from foxpath.core.lengths import default_coat
 from foxpath.core.units import count_words, mm_words, percent
-from foxpath.core.zones import Coat
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Measure, Scale
+from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
-
-SPREAD = Scale(0, 60, lambda v: f"± {v:.0f}°", step=1)
-CLUMPS = Scale(0, 20, lambda v: mm_words(v) if v else "none", step=0.1)
-STRAYS = Scale(0, 0.3, lambda v: percent(v), step=0.01)
+from foxpath.window.stops.coat import CoatMeasures
 
 
 class GrowthStop(Stop):
@@ -49,15 +44,8 @@ class GrowthStop(Stop):
         self.drop = Button("Drop this comb")
         self.drop.clicked.connect(self._drop)
         self.zone_head = Section("", "plan")
-        self.measures = {
-            "spread_deg": Measure("Spread", SPREAD),
-            "clump_mm": Measure("Clumps", CLUMPS),
-            "stray_share": Measure("Strays", STRAYS),
-        }
-        for name, measure in self.measures.items():
-            measure.setObjectName(name)
-            measure.changed.connect(self._measure)
-            measure.reset.connect(self._reset)
+        self.coat = CoatMeasures(self.session, ("spread_deg", "clump_mm", "stray_share"))
+        self.measures = self.coat.measures
         return panel(
             self.next,
             self.findings,
@@ -68,7 +56,7 @@ class GrowthStop(Stop):
             self.turn,
             self.drop,
             self.zone_head,
-            *self.measures.values(),
+            self.coat,
             Section("Say it with a stroke", "on the picture"),
             Gestures(
                 [
@@ -101,12 +89,7 @@ class GrowthStop(Stop):
         current = project.zone(self.session.chosen.zone)
         hairy = current is not None and zone.kind_of().hair
         self.zone_head.setVisible(hairy)
-        for name, measure in self.measures.items():
-            measure.setVisible(hairy)
-            if hairy and current is not None:
-                coat, plain = current.coat_on(project.canvas), self._default(project, current)
-                decided = getattr(current.coat, name) is not None
-                measure.set_value(getattr(coat, name), getattr(plain, name), decided=decided)
+        self.coat.show_zone(project, current if hairy else None)
         if hairy and current is not None:
             self.zone_head.set_words(current.name, f"{current.kind_of().name} · plan")
         worst = self._worst()
@@ -118,10 +101,6 @@ class GrowthStop(Stop):
             zone_id, cm2 = worst
             name = next(z.name for z in growing if z.id == zone_id)
             self.next.set_words(f"Comb the {name.lower()}", f"{cm2:.0f} cm² still unsure", "Show me")
-
-    @staticmethod
-    def _default(project: Project, zone: Zone) -> Coat:
-        return default_coat(zone.kind_of(), project.canvas)
 
     def resting_combs(self) -> tuple[Pairs, ...]:
         project, chosen = self.session.project, self.session.chosen.comb
@@ -176,16 +155,6 @@ class GrowthStop(Stop):
 
     def _choose(self, zone_id: str) -> None:
         self.session.choose(zone=zone_id, comb="")
-
-    def _measure(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: edits.set_coat(p, zone, **{name: value}), "change the coat", f"{name} {zone}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
-
-    def _reset(self) -> None:
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: edits.set_coat(p, zone, **{name: None}), "coat back to the default")
 
     def _turn(self) -> None:
         comb = self.session.chosen.comb

@@ -6,21 +6,17 @@ from PySide6.QtGui import QGuiApplication, QKeyEvent, QMouseEvent, QPainter, QPa
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import arc_length, resample, simplify
-from foxpath.core.lengths import default_coat
 from foxpath.core.units import mm_words
 from foxpath.core.zones import Coat
 from foxpath.document import edits
 from foxpath.document.model import Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Measure, Scale
+from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point, Stop
-from foxpath.window.stops.growth import CLUMPS, SPREAD, STRAYS
-
-LENGTH = Scale(0.5, 200, mm_words, ratio=True)
-WIDTH = Scale(0.1, 20, mm_words, ratio=True)
+from foxpath.window.stops.coat import SCALES, CoatMeasures
 
 
 class LifeSize(QWidget):
@@ -67,24 +63,15 @@ class LengthsStop(Stop):
         self.list = Rows("marks, zone by zone")
         self.list.chosen.connect(self._choose)
         self.zone_head = Section("")
-        self.measures = {
-            "length_mm": Measure("Length", LENGTH),
-            "width_mm": Measure("Width", WIDTH),
-            "spread_deg": Measure("Spread", SPREAD),
-            "clump_mm": Measure("Clumps", CLUMPS),
-            "stray_share": Measure("Strays", STRAYS),
-        }
-        for name, measure in self.measures.items():
-            measure.setObjectName(name)
-            measure.changed.connect(self._measure)
-            measure.reset.connect(self._reset)
+        self.coat = CoatMeasures(self.session, tuple(SCALES))
+        self.measures = self.coat.measures
         self.life = LifeSize()
         self.back = Button("Back to the default coat")
         self.back.clicked.connect(self._back)
         return panel(
             self.next,
             self.zone_head,
-            *self.measures.values(),
+            self.coat,
             self.life,
             self.back,
             Section("Marks by zone", "length × width"),
@@ -109,16 +96,13 @@ class LengthsStop(Stop):
             state = "measured" if one.measured else "decided" if one.coat.length_mm is not None else "default"
             rows.append(Row(one.id, one.name, state, f"{mm_words(coat.length_mm)} × {mm_words(coat.width_mm)}"))
         self.list.set_rows(rows, zone.id if zone else "")
-        for part in (self.zone_head, self.life, *self.measures.values()):
+        for part in (self.zone_head, self.life):
             part.setVisible(zone is not None)
+        self.coat.show_zone(project, zone)
         self.back.setVisible(zone is not None and zone.coat != type(zone.coat)())
         if zone is not None:
-            coat, plain = zone.coat_on(project.canvas), default_coat(zone.kind_of(), project.canvas)
             self.zone_head.set_words(zone.name, f"{zone.kind_of().name} · plan")
-            for name, measure in self.measures.items():
-                decided = getattr(zone.coat, name) is not None
-                measure.set_value(getattr(coat, name), getattr(plain, name), decided=decided)
-            self.life.show_coat(coat)
+            self.life.show_coat(zone.coat_on(project.canvas))
         waiting = self._unmeasured()
         if waiting is None:
             self.next.set_words("The lengths stand", "Passes come next.", "Go on")
@@ -162,16 +146,6 @@ class LengthsStop(Stop):
 
     def _choose(self, zone_id: str) -> None:
         self.session.choose(zone=zone_id)
-
-    def _measure(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: edits.set_coat(p, zone, **{name: value}), "change the coat", f"{name} {zone}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
-
-    def _reset(self) -> None:
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: edits.set_coat(p, zone, **{name: None}), "coat back to the default")
 
     def _back(self) -> None:
         zone = self.session.chosen.zone

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassEdit, PassPlan
-from foxpath.core.units import duration_words, mm_words, percent
+from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.document import edits
 from foxpath.document.model import Zone
 from foxpath.window import draw
@@ -267,7 +267,7 @@ class PassesStop(Stop):
         return [
             ("where", f"{len(plan.zones)} zones, {area:.0f} cm²"),
             ("brush", f"to {mm_words(plan.brush_mm)}"),
-            ("marks", f"{marks:,}".replace(",", " ") if number >= 0 else f"about {marks:,}".replace(",", " ")),
+            ("marks", grouped(marks) if number >= 0 else f"about {grouped(marks)}"),
             ("length", lengths),
             ("spread", f"± {low:.0f}° to {high:.0f}°" if high - low >= 1 else f"± {low:.0f}°"),
             ("beneath", plan.role.beneath),

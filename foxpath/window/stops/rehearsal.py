@@ -5,7 +5,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.units import duration_words
+from foxpath.core.units import count_words, duration_words, grouped
 from foxpath.derive.requests import Play, StandAt
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
@@ -77,20 +77,20 @@ class RehearsalStop(Stop):
         rows = []
         for number, one in enumerate(rehearsal.passes, 1):
             values = f"{one.l_min:.0f} to {one.l_max:.0f}" if one.marks else "none"
-            marks = f"{one.marks:,}".replace(",", " ")
+            marks = grouped(one.marks)
             rows.append(Row(one.plan.role.key, f"{number}  {one.plan.role.name}", marks, values))
         self.list.set_rows(rows, self.current())
         total = sum(one.marks for one in rehearsal.passes)
         minutes = sum(one.plan.minutes for one in rehearsal.passes)
         self.totals.set_rows(
             [
-                Row("marks", "Marks", "", f"{total:,}".replace(",", " ")),
+                Row("marks", "Marks", "", grouped(total)),
                 Row("time", "Painting time, estimated", "", duration_words(minutes) if rehearsal.passes else "none"),
                 Row(
                     "area",
                     "Paint laid, overlaps counted",
                     "",
-                    f"{sum(o.area_cm2 for o in rehearsal.passes):,.0f} cm²".replace(",", " "),
+                    f"{grouped(sum(o.area_cm2 for o in rehearsal.passes))} cm²",
                 ),
             ],
             "",
@@ -110,7 +110,7 @@ class RehearsalStop(Stop):
         total = sum(one.marks for one in rehearsal.passes)
         if not rehearsal.complete:
             return f"to pass {len(rehearsal.passes)}"
-        return f"{total:,} marks".replace(",", " ")
+        return count_words(total, "mark")
 
     def state(self) -> draw.State:
         rehearsal = self.session.rehearsal
