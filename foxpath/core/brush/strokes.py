@@ -1,25 +1,31 @@
 """The shape of a mark: a line through the growth, thick at the root, fine at the tip."""
 
+from functools import cache
+
 import numpy as np
 
-from foxpath.core.arrays import F32
+from foxpath.core.arrays import F32, frozen
 
 POINTS = 8
 """Points of a traced mark; enough for the bend of a whisker, few enough for a hundred thousand hairs."""
 
 
+@cache
 def hair_profile(points: int = POINTS) -> F32:
     """Return the (points,) half width of a hair along its length, 1 at its widest: soft root, fine tip."""
     t = np.linspace(0, 1, points)
     profile = (1 - t) ** 0.8 * np.minimum(1, 0.55 + 4 * t)
     profile[-1] = 0.02
-    return profile.astype(np.float32)
+    made: F32 = frozen(profile.astype(np.float32))
+    return made
 
 
+@cache
 def dab_profile(points: int = POINTS) -> F32:
     """Return the (points,) half width of a flat brush's mark: almost even, rounded at both ends."""
     t = np.linspace(0, 1, points)
-    return np.clip(np.minimum(0.72 + 4 * t, 0.45 + 5 * (1 - t)), 0, 1).astype(np.float32)
+    made: F32 = frozen(np.clip(np.minimum(0.72 + 4 * t, 0.45 + 5 * (1 - t)), 0, 1).astype(np.float32))
+    return made
 
 
 def trace(

@@ -1,5 +1,6 @@
 """Place the marks of one pass in one zone and give each its line, width and colour."""
 
+import hashlib
 import math
 from dataclasses import dataclass
 from functools import cache
@@ -144,7 +145,7 @@ _CODES = {"darks": 1, "restated": 2, "lights": 3, "highlights": 4, "ground": 5, 
 def _mixed(seed: tuple[int, ...]) -> int:
     """Fold a seed of several numbers into one of 64 bits."""
     # 63 bits, so that the kernel sees a plain signed number.
-    return int(np.random.SeedSequence(seed).generate_state(1, np.uint64)[0] >> np.uint64(1))
+    return int.from_bytes(hashlib.blake2b(repr(seed).encode(), digest_size=8).digest(), "big") >> 1
 
 
 @cache

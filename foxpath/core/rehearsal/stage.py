@@ -65,16 +65,19 @@ class SoftPixels:
         On the smaller canvas.
     rows, columns : (N,) int32
         Pixels of the canvas that take their colour from the smaller one.
+    window : (top, bottom, left, right)
+        The part of the smaller canvas that is needed.
     """
 
     narrow: Listed
     wide: Listed
     rows: I32
     columns: I32
+    window: tuple[int, int, int, int]
 
 
 STEP = 4
-_WIDE = 4.5
+_WIDE = 3.0
 """Blurs of this many pixels have nothing left that a canvas a quarter the size could not show."""
 _OWN = 3.0
 """Variance in pixels that halving twice and reading back bilinearly adds: about 16/6, and the pairs' own."""
@@ -99,12 +102,18 @@ def soft_pixels(softness_mm: F32, width: int, height: int, px_per_mm: float, sha
     small = sized(max(1, width // STEP), max(1, height // STEP))
     own = np.sqrt(np.maximum(small**2 - np.float32(_OWN), 0.25)) / np.float32(STEP)
     rows, columns = np.nonzero(sigma > _WIDE)
-    return SoftPixels(
-        _list(sigma, (sigma > 0.9) & (sigma <= _WIDE)),
-        _list(own.astype(np.float32), small > 0.5 * _WIDE),
-        rows.astype(np.int32),
-        columns.astype(np.int32),
-    )
+    wide = _list(own.astype(np.float32), small > 0.5 * _WIDE)
+    window = (0, 0, 0, 0)
+    if len(wide.rows):
+        reach = int(2.2 * float(wide.sigma.max())) + 2
+        window = (
+            max(0, int(wide.rows.min()) - reach),
+            min(small.shape[0], int(wide.rows.max()) + reach + 1),
+            max(0, int(wide.columns.min()) - reach),
+            min(small.shape[1], int(wide.columns.max()) + reach + 1),
+        )
+    narrow = _list(sigma, (sigma > 0.9) & (sigma <= _WIDE))
+    return SoftPixels(narrow, wide, rows.astype(np.int32), columns.astype(np.int32), window)
 
 
 def bare_canvas(width: int, height: int) -> U8:
@@ -143,9 +152,12 @@ def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
     from foxpath.core.rehearsal import _kernel_finish as loops
 
     if len(soft.rows):
-        height, width = soft.wide.place.shape
+        top, bottom, left, right = soft.window
+        small = np.empty((*soft.wide.place.shape, 4), np.uint8)
         # Four pixels of sixteen are enough: the blur that follows averages dozens of these.
-        small = np.asarray(cv2.resize(canvas, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.uint8)
+        part = canvas[top * STEP : bottom * STEP, left * STEP : right * STEP]
+        size = (right - left, bottom - top)
+        small[top:bottom, left:right] = cv2.resize(part, size, interpolation=cv2.INTER_LINEAR)
         _blur(small, soft.wide, workers)
     _blur(canvas, soft.narrow, workers)
     if len(soft.rows):
