@@ -575,8 +575,9 @@ class MainWindow(Papers):
             self._unless_unsaved(self.close_for_good)
             return
         if self._studio is not None:
-            self.session.forget()
+            # First the threads, then the file: a copy being written now must not look like a crash later.
             self.session.close()
+            self.session.forget()
         event.accept()
 
     def close_for_good(self) -> None:

@@ -152,6 +152,21 @@ class Keeping(WindowCase):
         self.session.forget()
         self.assertFalse(recovery._own().exists())
 
+    def test_a_copy_being_written_while_closing_is_not_taken_for_a_crash(self):
+        self.session.start(project(), None, on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "Dropped"), "rename")
+        keep = recovery.keep
+
+        def slowly(*args):
+            time.sleep(0.4)
+            keep(*args)
+
+        with mock.patch.object(recovery, "keep", slowly):
+            self.session._keep_soon()
+            time.sleep(0.1)
+            self.window.close_for_good()
+        self.assertFalse(recovery._own().exists())
+
     def test_leftovers_of_living_windows_and_damaged_ones_are_left_alone(self):
         place = recovery.folder()
         place.mkdir(parents=True)
