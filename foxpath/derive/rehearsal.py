@@ -4,6 +4,8 @@ import time
 from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass
 
+import numpy as np
+
 from foxpath.core.passes import PassPlan
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
@@ -101,8 +103,9 @@ def rehearse(
         if isinstance(found, Standing):
             standing = found
         else:
-            canvas = resume(done[-1].standing) if done else bare_canvas(columns, rows)
-            lay(canvas, [marks for _, marks in keyed], px_per_mm, part)
+            before = done[-1].standing if done else None
+            canvas = np.empty_like(before.kept) if before else bare_canvas(columns, rows)
+            lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before)
             if softened:
                 soften(canvas, soft(softened))
             standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]

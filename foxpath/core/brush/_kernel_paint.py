@@ -155,7 +155,9 @@ def _paint_marks(
 
 @kernel
 def paint_tiles(
-    image: F32,
+    image: F32 | U8,
+    before: F32 | U8,
+    full: float,
     outline: F32,
     colour: F32,
     alpha: F32,
@@ -166,59 +168,32 @@ def paint_tiles(
     start: int,
     count: int,
 ) -> None:
-    """Paint `count` tiles of `order` from `start` on, onto a float image."""
+    """Paint `count` tiles of `order` from `start` on: what stands in `before`, and the marks over it, into `image`.
+
+    `full` is what an image of this type holds for 1. Bytes are rounded once for each tile, after its last mark.
+    """
     area = np.zeros((TILE_H, TILE_W + 4), np.float32)
     low, high = np.empty(TILE_H, np.int32), np.empty(TILE_H, np.int32)
     local = np.empty((TILE_H, TILE_W, 4), np.float32)
+    scale, unit, half = np.float32(full), np.float32(1 / full), np.float32(0.5 if full > 1 else 0)
     for q in range(start, start + count):
         tile = order[q]
         first, last = int(offset[tile]), int(offset[tile + 1])
-        if last <= first:
-            continue
         x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
         right, bottom = min(x + TILE_W, image.shape[1]), min(y + TILE_H, image.shape[0])
-        for i in range(y, bottom):
-            for j in range(x, right):
-                for c in range(4):
-                    local[i - y, j - x, c] = image[i, j, c]
-        _paint_marks(outline, colour, alpha, members, first, last, x, y, right, bottom, area, low, high, local)
-        for i in range(y, bottom):
-            for j in range(x, right):
-                for c in range(4):
-                    image[i, j, c] = local[i - y, j - x, c]
-
-
-@kernel
-def paint_tiles_of_bytes(
-    image: U8,
-    outline: F32,
-    colour: F32,
-    alpha: F32,
-    members: I32,
-    offset: F64,
-    across: int,
-    order: I32,
-    start: int,
-    count: int,
-) -> None:
-    """Paint like `paint_tiles` onto an image of bytes; each tile is rounded once, after its last mark."""
-    area = np.zeros((TILE_H, TILE_W + 4), np.float32)
-    low, high = np.empty(TILE_H, np.int32), np.empty(TILE_H, np.int32)
-    local = np.empty((TILE_H, TILE_W, 4), np.float32)
-    for q in range(start, start + count):
-        tile = order[q]
-        first, last = int(offset[tile]), int(offset[tile + 1])
         if last <= first:
+            for i in range(y, bottom):
+                for j in range(x, right):
+                    for c in range(4):
+                        image[i, j, c] = before[i, j, c]
             continue
-        x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
-        right, bottom = min(x + TILE_W, image.shape[1]), min(y + TILE_H, image.shape[0])
         for i in range(y, bottom):
             for j in range(x, right):
                 for c in range(4):
-                    local[i - y, j - x, c] = np.float32(image[i, j, c]) * np.float32(1 / 255)
+                    local[i - y, j - x, c] = np.float32(before[i, j, c]) * unit
         _paint_marks(outline, colour, alpha, members, first, last, x, y, right, bottom, area, low, high, local)
         for i in range(y, bottom):
             for j in range(x, right):
                 for c in range(4):
                     value = min(max(local[i - y, j - x, c], np.float32(0)), np.float32(1))
-                    image[i, j, c] = np.uint8(value * np.float32(255) + np.float32(0.5))
+                    image[i, j, c] = value * scale + half

@@ -8,48 +8,81 @@ from foxpath.core.arrays import F32
 from foxpath.core.jit import kernel
 
 
+_BLOCK = 64
+"""Marks traced side by side: a step of one mark waits for the step before, those of others need not wait,
+and the arithmetic of several is done at once."""
+
+
+@kernel
+def _step(field: F32, state: F32, at: F32, share: float, block: int) -> None:
+    """Move the marks of a block, now at `at`, on from their place by `share` of a step along the field where they are.
+
+    `state` holds in its rows: x, y, step, cosine and sine of the turn. `at` (2, block) gets the new places.
+    """
+    rows, columns = field.shape[0], field.shape[1]
+    one, half, nothing, part = np.float32(1), np.float32(0.5), np.float32(0), np.float32(share)
+    # A field of one row or column has no next one to blend with.
+    xmax, ymax = max(np.float32(columns - 1.001), nothing), max(np.float32(rows - 1.001), nothing)
+    right, below = np.uint64(min(1, columns - 1)), np.uint64(min(1, rows - 1))
+    vx, vy = np.empty(_BLOCK, np.float32), np.empty(_BLOCK, np.float32)
+    for b in range(block):
+        gx = min(max(at[0, b] - half, nothing), xmax)
+        gy = min(max(at[1, b] - half, nothing), ymax)
+        # Whole, then without sign: one instruction each, and an index that need not be checked for being negative.
+        j, i = np.uint64(np.int64(gx)), np.uint64(np.int64(gy))
+        fx, fy = gx - np.float32(j), gy - np.float32(i)
+        j1, i1 = j + right, i + below
+        c, d = (one - fx) * fy, fx * fy
+        a, e = one - fx - c, fx - d
+        vx[b] = a * field[i, j, 0] + e * field[i, j1, 0] + c * field[i1, j, 0] + d * field[i1, j1, 0]
+        vy[b] = a * field[i, j, 1] + e * field[i, j1, 1] + c * field[i1, j, 1] + d * field[i1, j1, 1]
+    for b in range(block):
+        u, v = vx[b], vy[b]
+        stride = state[2, b] * part / (np.float32(math.sqrt(u * u + v * v)) + np.float32(1e-6))
+        at[0, b] = state[0, b] + (state[3, b] * u - state[4, b] * v) * stride
+        at[1, b] = state[1, b] + (state[4, b] * u + state[3, b] * v) * stride
+
+
 @kernel
 def trace_all(
     field: F32, start: F32, length: F32, turn: F32, curl: F32, scale: float, dx: float, dy: float, out: F32
 ) -> None:
     """Trace every mark by the midpoint rule; see `strokes.trace` for the meaning of each array."""
-    rows, columns = field.shape[0], field.shape[1]
     count, points = out.shape[0], out.shape[1]
-    one = np.float32(1)
+    one, half = np.float32(1), np.float32(0.5)
     factor, ox, oy = np.float32(scale), np.float32(dx), np.float32(dy)
-    xmax, ymax = np.float32(columns - 1.001), np.float32(rows - 1.001)
+    state, at = np.empty((5, _BLOCK), np.float32), np.empty((2, _BLOCK), np.float32)
+    dc, ds = np.empty(_BLOCK, np.float32), np.empty(_BLOCK, np.float32)
+    longest = np.float32(0)
     for n in range(count):
-        x, y = start[n, 0], start[n, 1]
-        out[n, 0, 0], out[n, 0, 1] = (x + ox) * factor, (y + oy) * factor
-        step = length[n] / np.float32(points - 1)
-        # Within a cell the field is all but straight: the step to the middle would change nothing.
-        first_half = 1 if abs(step) < np.float32(0.8) else 0
-        # The turn grows by the same angle at every step: one rotation more, and no cosine in the loop.
-        first = turn[n] + curl[n] * (one / np.float32(points) - np.float32(0.3))
-        more = curl[n] / np.float32(points)
-        cosine, sine = np.float32(math.cos(first)), np.float32(math.sin(first))
-        dc, ds = np.float32(math.cos(more)), np.float32(math.sin(more))
+        longest = max(longest, abs(length[n]))
+    # Within a cell the field is all but straight: the step to the middle would change nothing.
+    coarse = longest >= np.float32(0.8 * (points - 1))
+    for first in range(0, count, _BLOCK):
+        block = min(_BLOCK, count - first)
+        for b in range(block):
+            n = first + b
+            # The turn grows by the same small angle at every step: one rotation more, and no cosine in the loop.
+            angle = turn[n] + curl[n] * (one / np.float32(points) - np.float32(0.3))
+            more = curl[n] / np.float32(points)
+            square = more * more
+            state[0, b], state[1, b], state[2, b] = start[n, 0], start[n, 1], length[n] / np.float32(points - 1)
+            state[3, b], state[4, b] = np.float32(math.cos(angle)), np.float32(math.sin(angle))
+            dc[b] = one - square * (half - square / np.float32(24))
+            ds[b] = more * (one - square / np.float32(6))
+            out[n, 0, 0], out[n, 0, 1] = (start[n, 0] + ox) * factor, (start[n, 1] + oy) * factor
         for k in range(1, points):
-            if k > 1:
-                cosine, sine = cosine * dc - sine * ds, sine * dc + cosine * ds
-            px, py = x, y
-            for half in range(first_half, 2):
-                gx = min(max(px - np.float32(0.5), np.float32(0)), xmax)
-                gy = min(max(py - np.float32(0.5), np.float32(0)), ymax)
-                j, i = int(gx), int(gy)
-                fx, fy = gx - np.float32(j), gy - np.float32(i)
-                a, b = (one - fx) * (one - fy), fx * (one - fy)
-                c, d = (one - fx) * fy, fx * fy
-                j1, i1 = min(j + 1, columns - 1), min(i + 1, rows - 1)
-                vx = a * field[i, j, 0] + b * field[i, j1, 0] + c * field[i1, j, 0] + d * field[i1, j1, 0]
-                vy = a * field[i, j, 1] + b * field[i, j1, 1] + c * field[i1, j, 1] + d * field[i1, j1, 1]
-                size = np.float32(math.sqrt(vx * vx + vy * vy)) + np.float32(1e-6)
-                ux, uy = (cosine * vx - sine * vy) / size, (sine * vx + cosine * vy) / size
-                if half == 0:
-                    px, py = x + ux * step * np.float32(0.5), y + uy * step * np.float32(0.5)
-                else:
-                    x, y = x + ux * step, y + uy * step
-            out[n, k, 0], out[n, k, 1] = (x + ox) * factor, (y + oy) * factor
+            for b in range(block):
+                at[0, b], at[1, b] = state[0, b], state[1, b]
+            if coarse:
+                _step(field, state, at, 0.5, block)
+            _step(field, state, at, 1.0, block)
+            for b in range(block):
+                state[0, b], state[1, b] = at[0, b], at[1, b]
+                cosine, sine = state[3, b], state[4, b]
+                state[3, b], state[4, b] = cosine * dc[b] - sine * ds[b], sine * dc[b] + cosine * ds[b]
+            for b in range(block):
+                out[first + b, k, 0], out[first + b, k, 1] = (at[0, b] + ox) * factor, (at[1, b] + oy) * factor
 
 
 @kernel

@@ -2,7 +2,6 @@
 
 import os
 import threading
-from collections.abc import Callable
 
 import numpy as np
 
@@ -23,6 +22,7 @@ def paint_outlines(
     colour: F32,
     alpha: F32,
     *,
+    before: F32 | U8 | None = None,
     workers: int | None = None,
     progress: Progress = SILENT,
 ) -> None:
@@ -39,6 +39,8 @@ def paint_outlines(
         Closed outlines in pixels (pixel j spans j to j + 1).
     colour : (N, 3) float32, 0..1
     alpha : (N,) float32, 0..1
+    before : like `image`, optional
+        What the marks are painted over; `image` is then only written. By default `image` itself.
     workers : int, optional
         Threads; two by default.
     progress : Progress
@@ -56,7 +58,12 @@ def paint_outlines(
         raise ValueError(f"the image must be (H, W, 4) float32 or uint8, got {image.shape} {image.dtype}")
     if not len(outline) == len(colour) == len(alpha):
         raise ValueError("outline, colour and alpha must have one entry for each mark")
+    if before is not None and (before.shape != image.shape or before.dtype != image.dtype):
+        raise ValueError(f"what is painted over must be like the image, got {before.shape} {before.dtype}")
+    source = image if before is None else before
     if not len(outline):
+        if before is not None:
+            image[:] = before
         return
     height, width = image.shape[:2]
     across, down = -(-width // loops.TILE_W), -(-height // loops.TILE_H)
@@ -67,7 +74,7 @@ def paint_outlines(
     members = np.empty(int(offset[-1]), np.int32)
     loops.fill_tiles(box, across, offset[:-1].copy(), members)
     order = np.argsort(-counts, kind="stable").astype(np.int32)
-    paint: Callable[..., None] = loops.paint_tiles if image.dtype == np.float32 else loops.paint_tiles_of_bytes
+    full = 1.0 if image.dtype == np.float32 else 255.0
 
     lock = threading.Lock()
     taken = 0
@@ -82,7 +89,8 @@ def paint_outlines(
                 if start >= len(order):
                     return
                 count = min(_CHUNK, len(order) - start)
-                paint(image, outline, colour, alpha, members, offset, across, order, start, count)
+                marks = (outline, colour, alpha, members, offset)
+                loops.paint_tiles(image, source, full, *marks, across, order, start, count)
         except BaseException as failure:
             failures.append(failure)
 

@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64
+from foxpath.core.arrays import F32, F64, I32
 from foxpath.core.jit import kernel
 
 OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
@@ -199,3 +199,31 @@ def place(
             out[laid, 10] = n
         laid += 1
     return laid
+
+
+@kernel
+def take(
+    placed: F32,
+    order: I32,
+    scale: float,
+    column: float,
+    row: float,
+    cell_mm: float,
+    start: F32,
+    cells: F32,
+    turn: F32,
+    curl: F32,
+    length: F32,
+    half: F32,
+    colour: F32,
+    light: F32,
+) -> None:
+    """Split placed marks, in their laying order, into arrays of their own; roots and lengths in cells of the growth."""
+    factor, dx, dy, per_cell = np.float32(scale), np.float32(column), np.float32(row), np.float32(1 / cell_mm)
+    for k in range(order.shape[0]):
+        n = order[k]
+        start[k, 0], start[k, 1] = placed[n, 0] * factor - dx, placed[n, 1] * factor - dy
+        length[k], half[k], turn[k], curl[k] = placed[n, 2], placed[n, 3], placed[n, 4], placed[n, 5]
+        cells[k] = placed[n, 2] * per_cell
+        colour[k, 0], colour[k, 1], colour[k, 2] = placed[n, 6], placed[n, 7], placed[n, 8]
+        light[k] = placed[n, 9]

@@ -230,7 +230,6 @@ def pass_marks(
     flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover
     grid = field.frame
     scale = frame.cell_px / grid.cell_px
-    corner = np.array([field.column, field.row], np.float32)
     ranks = np.zeros((0, 0), np.float32) if rank is None else rank
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
@@ -241,28 +240,20 @@ def pass_marks(
     )  # fmt: skip
     if laid == 0:
         return _nothing(block_in=block_in)
-    placed = placed[:laid]
-
-    if rank is not None:
-        placed = placed[_laying_order(placed[:, 10])]
-
-    # Work in the cells of the growth grid; back to mm at the end.
-    start = placed[:, :2] * np.float32(scale) - corner
-    cells = placed[:, 2] / np.float32(grid.cell_mm)
-    turn, curl = np.ascontiguousarray(placed[:, 4]), np.ascontiguousarray(placed[:, 5])
+    order = np.arange(laid) if rank is None else _laying_order(placed[:laid, 10])
+    # Traced in the cells of the growth grid; back in mm at the end.
+    start, colour = np.empty((laid, 2), np.float32), np.empty((laid, 3), np.float32)
+    cells, turn, curl, length, half, light = np.empty((6, laid), np.float32)
+    rooted = (start, cells, turn, curl, length, half, colour, light)
+    loops.take(placed, order.astype(np.int32), scale, field.column, field.row, grid.cell_mm, *rooted)
     if not hair:
         # A dab sits on its place; a hair begins there.
         start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
     origin = (float(field.column), float(field.row))
     lines = trace(field.direction, start, cells, turn, curl, scale=grid.cell_mm, shift=origin)
+    alpha = np.full(laid, plan.role.opacity, np.float32)
     return Marks(
-        frozen(lines),
-        frozen(np.ascontiguousarray(placed[:, 2])),
-        frozen(np.ascontiguousarray(placed[:, 3])),
-        frozen(np.ascontiguousarray(placed[:, 6:9])),
-        frozen(np.full(laid, plan.role.opacity, np.float32)),
-        frozen(np.ascontiguousarray(placed[:, 9])),
-        hair and not block_in,
+        frozen(lines), frozen(length), frozen(half), frozen(colour), frozen(alpha), frozen(light), hair and not block_in
     )
 
 

@@ -129,9 +129,15 @@ def resume(standing: Standing) -> U8:
 
 
 def lay(
-    canvas: U8, groups: Sequence[Marks], px_per_mm: float, progress: Progress = SILENT, workers: int | None = None
+    canvas: U8,
+    groups: Sequence[Marks],
+    px_per_mm: float,
+    progress: Progress = SILENT,
+    workers: int | None = None,
+    *,
+    over: Standing | None = None,
 ) -> None:
-    """Paint groups of marks onto a canvas, in order. Raises `Cancelled`."""
+    """Paint groups of marks onto a canvas, in order; with `over`, as that painting goes on. Raises `Cancelled`."""
     counts = [len(group.half_mm) for group in groups]
     outline = np.empty((sum(counts), 2 * POINTS, 2), np.float32)
     first = 0
@@ -139,10 +145,10 @@ def lay(
         part = outline[first : first + count]
         outlines(group.lines_mm, group.half_mm, group.profile(), px_per_mm, out=part)
         first += count
-    if first:
-        colour = np.concatenate([group.colour for group in groups])
-        alpha = np.concatenate([group.alpha for group in groups])
-        paint_outlines(canvas, outline, colour, alpha, progress=progress, workers=workers)
+    colour = np.concatenate([np.zeros((0, 3), np.float32), *(group.colour for group in groups)])
+    alpha = np.concatenate([np.zeros(0, np.float32), *(group.alpha for group in groups)])
+    before = None if over is None else over.kept
+    paint_outlines(canvas, outline, colour, alpha, before=before, progress=progress, workers=workers)
 
 
 def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
