@@ -115,8 +115,17 @@ def draw_doubt(image: F32, fields: Sequence[ZoneField], affine: Affine) -> None:
         whole = np.vstack([affine, [0, 0, 1]]) @ to_px
         # The image's pixel j has its centre at j + 0.5.
         whole[:2, 2] -= 0.5
-        warped = cv2.warpAffine(unsure, whole[:2], (width, height), flags=cv2.INTER_LINEAR)
-        np.maximum(doubt, warped, out=doubt)
+        # Only the part of the image that the zone's window reaches.
+        rows, columns = unsure.shape
+        corners = np.array([[-1, -1, 1], [columns, -1, 1], [-1, rows, 1], [columns, rows, 1]]) @ whole[:2].T
+        left, top = np.maximum(np.floor(corners.min(axis=0)).astype(int), 0)
+        right, bottom = np.minimum(np.ceil(corners.max(axis=0)).astype(int) + 1, (width, height))
+        if left >= right or top >= bottom:
+            continue
+        whole[:2, 2] -= (left, top)
+        warped = cv2.warpAffine(unsure, whole[:2], (int(right - left), int(bottom - top)), flags=cv2.INTER_LINEAR)
+        part = doubt[top:bottom, left:right]
+        np.maximum(part, warped, out=part)
     if not doubt.any():
         return
     loops.hatch(image, doubt, _HATCH_GAP, _HATCH_LINE, DARK[0], LIGHT[0])

@@ -25,6 +25,7 @@ _COARSEST = 6
 class _Level:
     diagonal: F32
     inverse: F32
+    first: F32
     east: F32
     south: F32
     u: F32
@@ -63,7 +64,7 @@ class Multigrid:
             diagonal = np.maximum(diagonal, np.float32(1e-12))
             full = (planes, *w.shape)
             work = [np.zeros(full, np.float32) for _ in range(4)]
-            self._levels.append(_Level(diagonal, 1 / diagonal, e, s, *work))
+            self._levels.append(_Level(diagonal, 1 / diagonal, np.float32(_DAMPING) / diagonal, e, s, *work))
             if level < depth:
                 w, e, s = _coarser(w, e, s)
 
@@ -73,7 +74,7 @@ class Multigrid:
         at = self._levels[level]
         args = (f, at.inverse, at.east, at.south)
         u, spare = at.u, at.spare
-        np.multiply(f, at.inverse * np.float32(_DAMPING), out=u)
+        np.multiply(f, at.first, out=u)
         last = level == len(self._levels) - 1
         for _ in range(16 if last else _SWEEPS - 1):
             loops.relax(u, *args, spare, _DAMPING)
