@@ -97,8 +97,9 @@ def rehearse(
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
         softened = SOFTENED.get(plan.role.key, 0.0)
-        chain = ("pass", chain, plan.role.key, tuple(key for key, _ in keyed), soft_key if softened else None)
-        short = ("standing", hash(chain), columns, rows)
+        # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
+        chain = hash(("pass", chain, plan.role.key, tuple(key for key, _ in keyed), soft_key if softened else None))
+        short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Standing):
             standing = found

@@ -7,7 +7,6 @@ import numpy as np
 from foxpath.core.arrays import F32
 from foxpath.core.jit import kernel
 
-
 _BLOCK = 64
 """Marks traced side by side: a step of one mark waits for the step before, those of others need not wait,
 and the arithmetic of several is done at once."""

@@ -72,21 +72,3 @@ def soften_columns(
         canvas[i, j, 0] = np.uint8(a / total + half)
         canvas[i, j, 1] = np.uint8(b / total + half)
         canvas[i, j, 2] = np.uint8(c / total + half)
-
-
-@kernel
-def spread_out(small: U8, canvas: U8, rows: I32, columns: I32, step: int, first: int, last: int) -> None:
-    """Give listed pixels their colour from a canvas `step` times smaller, bilinear."""
-    height, width = small.shape[0], small.shape[1]
-    one, scale = np.float32(1), np.float32(1) / np.float32(step)
-    for n in range(first, last):
-        i, j = rows[n], columns[n]
-        y = min(max((np.float32(i) + np.float32(0.5)) * scale - np.float32(0.5), np.float32(0)), np.float32(height - 1))
-        x = min(max((np.float32(j) + np.float32(0.5)) * scale - np.float32(0.5), np.float32(0)), np.float32(width - 1))
-        a, b = int(y), int(x)
-        fy, fx = y - np.float32(a), x - np.float32(b)
-        a1, b1 = min(a + 1, height - 1), min(b + 1, width - 1)
-        for c in range(3):
-            top = np.float32(small[a, b, c]) * (one - fx) + np.float32(small[a, b1, c]) * fx
-            low = np.float32(small[a1, b, c]) * (one - fx) + np.float32(small[a1, b1, c]) * fx
-            canvas[i, j, c] = np.uint8(top * (one - fy) + low * fy + np.float32(0.5))

@@ -63,16 +63,15 @@ class SoftPixels:
         On the canvas.
     wide : Listed
         On the smaller canvas.
-    rows, columns : (N,) int32
-        Pixels of the canvas that take their colour from the smaller one.
+    taken : (h, w) uint8
+        255 where the canvas takes its colour from the smaller one, over the window's part of the canvas.
     window : (top, bottom, left, right)
         The part of the smaller canvas that is needed.
     """
 
     narrow: Listed
     wide: Listed
-    rows: I32
-    columns: I32
+    taken: U8
     window: tuple[int, int, int, int]
 
 
@@ -101,7 +100,6 @@ def soft_pixels(softness_mm: F32, width: int, height: int, px_per_mm: float, sha
     sigma = sized(width, height)
     small = sized(max(1, width // STEP), max(1, height // STEP))
     own = np.sqrt(np.maximum(small**2 - np.float32(_OWN), 0.25)) / np.float32(STEP)
-    rows, columns = np.nonzero(sigma > _WIDE)
     wide = _list(own.astype(np.float32), small > 0.5 * _WIDE)
     window = (0, 0, 0, 0)
     if len(wide.rows):
@@ -113,7 +111,9 @@ def soft_pixels(softness_mm: F32, width: int, height: int, px_per_mm: float, sha
             min(small.shape[1], int(wide.columns.max()) + reach + 1),
         )
     narrow = _list(sigma, (sigma > 0.9) & (sigma <= _WIDE))
-    return SoftPixels(narrow, wide, rows.astype(np.int32), columns.astype(np.int32), window)
+    top, bottom, left, right = (STEP * edge for edge in window)
+    taken = np.where(sigma[top:bottom, left:right] > _WIDE, 255, 0).astype(np.uint8)
+    return SoftPixels(narrow, wide, taken, window)
 
 
 def bare_canvas(width: int, height: int) -> U8:
@@ -155,9 +155,7 @@ def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
     """Blur the borders of a canvas in place, each pixel by its own width."""
     import cv2
 
-    from foxpath.core.rehearsal import _kernel_finish as loops
-
-    if len(soft.rows):
+    if soft.taken.size:
         top, bottom, left, right = soft.window
         small = np.empty((*soft.wide.place.shape, 4), np.uint8)
         # Four pixels of sixteen are enough: the blur that follows averages dozens of these.
@@ -166,9 +164,10 @@ def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
         small[top:bottom, left:right] = cv2.resize(part, size, interpolation=cv2.INTER_LINEAR)
         _blur(small, soft.wide, workers)
     _blur(canvas, soft.narrow, workers)
-    if len(soft.rows):
-        where = (soft.rows, soft.columns, STEP)
-        _split(len(soft.rows), workers, lambda a, b: loops.spread_out(small, canvas, *where, a, b))
+    if soft.taken.size:
+        part = canvas[top * STEP : bottom * STEP, left * STEP : right * STEP]
+        wide = cv2.resize(small[top:bottom, left:right], part.shape[1::-1], interpolation=cv2.INTER_LINEAR)
+        cv2.copyTo(wide, soft.taken, part)
 
 
 def _blur(canvas: U8, listed: Listed, workers: int | None) -> None:
