@@ -11,6 +11,7 @@ F64 = NDArray[np.float64]
 """Any float64 array; the shape stands in the docstring."""
 I32 = NDArray[np.int32]
 U8 = NDArray[np.uint8]
+U16 = NDArray[np.uint16]
 Bool = NDArray[np.bool_]
 
 Points = F64

@@ -17,6 +17,8 @@ _WHITE = _TO_XYZ.sum(axis=1)
 _TO_XYZ_N = (_TO_XYZ / _WHITE[:, None]).astype(np.float32)
 FROM_XYZ = np.linalg.inv(_TO_XYZ / _WHITE[:, None]).astype(np.float32)
 """(3, 3): XYZ over the white's XYZ to linear sRGB."""
+LUMINANCE = _TO_XYZ_N[1]
+"""(3,) float32: linear sRGB to luminance, 1 for white."""
 _EPSILON, _KAPPA = 216 / 24389, 24389 / 27
 
 
@@ -68,3 +70,42 @@ def grey_of_lightness(lightness: float) -> int:
     """Return the 8-bit sRGB grey of an L* (0..100)."""
     y = ((lightness + 16) / 116) ** 3 if lightness > 8 else lightness / _KAPPA
     return int(rgb8_from_linear(np.array([y], np.float32))[0])
+
+
+def difference(a: F32, b: F32) -> F32:
+    """Return the CIEDE2000 difference of (..., 3) CIELAB colours, float32.
+
+    References
+    ----------
+    Sharma, Wu, Dalal (2005), "The CIEDE2000 color-difference formula", doi:10.1002/col.20070.
+    """
+    l1, a1, b1 = np.moveaxis(np.asarray(a, np.float64), -1, 0)
+    l2, a2, b2 = np.moveaxis(np.asarray(b, np.float64), -1, 0)
+    mean = ((np.hypot(a1, b1) + np.hypot(a2, b2)) / 2) ** 7
+    g = 0.5 * (1 - np.sqrt(mean / (mean + 25.0**7)))
+    a1, a2 = (1 + g) * a1, (1 + g) * a2
+    c1, c2 = np.hypot(a1, b1), np.hypot(a2, b2)
+    h1, h2 = np.degrees(np.arctan2(b1, a1)) % 360, np.degrees(np.arctan2(b2, a2)) % 360
+    grey = c1 * c2 == 0
+    turn = np.where(grey, 0, (h2 - h1 + 180) % 360 - 180)
+    # Opposite hues lie half a turn apart either way; the formula takes the positive one.
+    turn = np.where((turn == -180) & (h2 > h1), 180, turn)
+    dl, dc = l2 - l1, c2 - c1
+    dh = 2 * np.sqrt(c1 * c2) * np.sin(np.radians(turn / 2))
+    lm, cm = (l1 + l2) / 2, (c1 + c2) / 2
+    total = h1 + h2
+    far = np.abs(h1 - h2) > 180
+    hm = np.where(grey, total, np.where(far, np.where(total < 360, total + 360, total - 360), total) / 2)
+    t = (
+        1
+        - 0.17 * np.cos(np.radians(hm - 30))
+        + 0.24 * np.cos(np.radians(2 * hm))
+        + 0.32 * np.cos(np.radians(3 * hm + 6))
+        - 0.20 * np.cos(np.radians(4 * hm - 63))
+    )
+    sl = 1 + 0.015 * (lm - 50) ** 2 / np.sqrt(20 + (lm - 50) ** 2)
+    sc, sh = 1 + 0.045 * cm, 1 + 0.015 * cm * t
+    rc = 2 * np.sqrt(cm**7 / (cm**7 + 25.0**7))
+    rt = -np.sin(np.radians(60 * np.exp(-(((hm - 275) / 25) ** 2)))) * rc
+    squares = (dl / sl) ** 2 + (dc / sc) ** 2 + (dh / sh) ** 2 + rt * (dc / sc) * (dh / sh)
+    return np.asarray(np.sqrt(np.maximum(squares, 0)), dtype=np.float32)

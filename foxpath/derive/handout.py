@@ -161,6 +161,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
     return Book(
         title=project.name,
         canvas=project.canvas,
+        grid=project.transfer.grid,
         reference=results.cropped(project, columns_, rows_),
         hairs_mm=np.concatenate([empty, *hairs]),
         hair_width_mm=np.concatenate([empty[:, 0, 0], *widths]),

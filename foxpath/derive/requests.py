@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, U8, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, U8, Rgb8
 from foxpath.core.edges import Border, EdgePlan
 from foxpath.core.errors import AppError
 from foxpath.core.growth import (
@@ -23,14 +23,13 @@ from foxpath.core.growth import (
 )
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
-from foxpath.core.reference import acuity_blur_px, greys, poster, squint
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
 from foxpath.core.zones import fill
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.document import recovery
-from foxpath.document.model import Pairs, Project, Reference, Zone, as_array
+from foxpath.document.model import Pairs, Project, Zone, as_array
 from foxpath.sheets import write_book
 
 Point = tuple[float, float]
@@ -145,27 +144,6 @@ def _tag_spot(results: Results, project: Project, index: int) -> Point | None:
 
 
 @dataclass(frozen=True, slots=True)
-class Decode:
-    """Decode a reference and halve it until it is small: the levels the picture is shown from."""
-
-    results: Results
-    reference: Reference
-
-    def __call__(self, progress: Progress) -> list[Rgb8]:
-        """Return the picture and its halves, largest first."""
-        import cv2
-
-        progress.at(0.1, "opening the picture")
-        levels = [self.results.picture(self.reference).rgb]
-        while max(levels[-1].shape[:2]) > 900:
-            progress.at(0.6, "opening the picture")
-            height, width = levels[-1].shape[:2]
-            size = (max(1, width // 2), max(1, height // 2))
-            levels.append(frozen(np.asarray(cv2.resize(levels[-1], size, interpolation=cv2.INTER_AREA), np.uint8)))
-        return levels
-
-
-@dataclass(frozen=True, slots=True)
 class KeepAside:
     """Write unsaved work to this process's recovery file."""
 
@@ -179,26 +157,6 @@ class KeepAside:
         except OSError as failure:
             raise AppError("The recovery copy could not be written.", failure.strerror or "") from None
         return self.project
-
-
-@dataclass(frozen=True, slots=True)
-class Aid:
-    """See a picture as greys, through half-closed eyes, or in a few values."""
-
-    rgb: Rgb8
-    kind: str
-    px_per_mm: float
-    distance_m: float = 3.0
-    steps: int = 5
-
-    def __call__(self, progress: Progress) -> Rgb8:
-        """Return the changed picture."""
-        progress.at(0.1, "looking again")
-        if self.kind == "greys":
-            return greys(self.rgb)
-        if self.kind == "poster":
-            return poster(self.rgb, self.steps)
-        return squint(self.rgb, acuity_blur_px(self.distance_m, self.px_per_mm))
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -5,7 +5,7 @@ from collections.abc import Hashable
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Lab, Labels, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
 from foxpath.core.frame import Frame
@@ -13,6 +13,8 @@ from foxpath.core.growth import CombStroke, ZoneField, laying_rank, prior_field,
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
+from foxpath.core.reference.compose import Part, compose
+from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
 from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
 from foxpath.derive.memo import Memo
@@ -47,6 +49,63 @@ class Results:
         """Return the decoded reference."""
         return self.memo.get(("picture", reference.digest), lambda: read_picture(reference.data, reference.name))
 
+    def composed_key(self, project: Project) -> Hashable:
+        """Return the fingerprint of the composed reference: the main picture's own when no part is placed."""
+        if not project.placed:
+            return project.reference.digest
+        parts = tuple((one.reference.digest, one.pose, one.cut, one.soft_mm) for one in project.placed)
+        return (project.reference.digest, parts, project.mm_per_px)
+
+    def picture_key(self, project: Project) -> Hashable:
+        """Return the fingerprint of the reference as it is measured and shown: composed and corrected."""
+        key = self.composed_key(project)
+        return key if project.correction.nothing else (key, project.correction)
+
+    def composed(self, project: Project) -> Picture:
+        """Return the main picture with the placed parts, as it came otherwise."""
+        main = self.picture(project.reference)
+        if not project.placed:
+            return main
+
+        def make() -> Picture:
+            parts = []
+            for one in project.placed:
+                own = self.picture(one.reference)
+                affine = one.pose.affine(one.reference.width, one.reference.height)
+                soft_px = one.soft_mm / project.mm_per_px
+                parts.append(Part(own.rgb, as_array(one.cut), affine, own.scale, soft_px))
+            return Picture(compose(main.rgb, main.scale, parts), main.scale)
+
+        return self.memo.get(("composed", self.composed_key(project)), make)
+
+    def gains(self, project: Project) -> F64:
+        """Return the white balance's gains of linear red, green and blue."""
+        correction = project.correction
+        if correction.grey is not None:
+            k = self.composed(project).scale
+            at = (correction.grey[0] * k, correction.grey[1] * k)
+            return gains_of_grey(spot_linear(self.composed(project).rgb, at, correction.radius_px * k))
+        return gains_of_light(correction.light_k) if correction.light_k is not None else np.ones(3)
+
+    def working(self, project: Project) -> Picture:
+        """Return the reference as it is measured and shown: composed and corrected."""
+        picture, correction = self.composed(project), project.correction
+        if correction.nothing:
+            return picture
+
+        def make() -> Picture:
+            rgb = develop(picture, self.gains(project), correction.exposure, correction.lift)
+            return Picture(rgb, picture.scale)
+
+        return self.memo.get(("working", self.picture_key(project)), make)
+
+    def subject(self, project: Project, frame: Frame) -> Bool:
+        """Return where the animal is seen on a grid: all covering zones but background, foreground cover and shadow."""
+        kinds = [zone.kind for zone in project.back_to_front()]
+        ours = [k for k, kind in enumerate(kinds) if kind not in {"background", "cover", "shadow"}]
+        key = ("subject", project.outlines, tuple(ours), frame)
+        return self.memo.get(key, lambda: frozen(np.isin(self.labels(project, frame), ours)))
+
     @staticmethod
     def growth_frame(project: Project) -> Frame:
         """Return the working grid of the growth."""
@@ -59,13 +118,13 @@ class Results:
 
     def cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
         """Return the crop of the reference brought to a size in pixels."""
-        key = ("cropped", project.reference.digest, project.crop, columns, rows)
+        key = ("cropped", self.picture_key(project), project.crop, columns, rows)
         return self.memo.get(key, lambda: self._cropped(project, columns, rows))
 
     def _cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
         import cv2
 
-        picture = self.picture(project.reference)
+        picture = self.working(project)
         crop = project.crop
         k = picture.scale
         x0, y0 = round(crop.x * k), round(crop.y * k)
@@ -83,7 +142,7 @@ class Results:
         def make() -> Study:
             return make_study(lab_from_rgb8(self.cropped(project, frame.columns, frame.rows)), frame)
 
-        return self.memo.get(("study", project.reference.digest, frame), make)
+        return self.memo.get(("study", self.picture_key(project), frame), make)
 
     # Zones ----------------------------------------------------------------------------------------
 
@@ -255,7 +314,7 @@ class Results:
             numbers,
             self.mask_key(project, index, frame),
             growth_key,
-            project.reference.digest,
+            self.picture_key(project),
             frame,
             zone.kind,
             seed,
@@ -285,7 +344,7 @@ class Results:
         lengths = [fact.coat.length_mm for fact in self.facts(project) if fact.kind.hair and fact.kind.cover]
         broad = not zone.kind_of().hair and brush > 4
         overhang = round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
-        key = ("home", self.mask_key(project, index, frame), project.reference.digest, frame, brush, overhang)
+        key = ("home", self.mask_key(project, index, frame), self.picture_key(project), frame, brush, overhang)
 
         def make() -> tuple[Box, F32, Lab]:
             room: F32 = frozen(_room(mask, frame))

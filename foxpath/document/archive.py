@@ -1,4 +1,4 @@
-"""The `.foxpath` file: a ZIP with `project.json` and the reference's own bytes.
+"""The `.foxpath` file: a ZIP with `project.json` and the references' own bytes.
 
 Reading treats the file as hostile: the number, names and sizes of its entries are checked before
 anything is unpacked, nothing is written outside, and the project is opened whole or not at all.
@@ -15,6 +15,7 @@ from typing import Any
 from foxpath.core.errors import AppError, ProjectError
 from foxpath.document.fields import VERSION, project_from_fields, project_to_fields
 from foxpath.document.model import Project
+from foxpath.document.reference_fields import entries_of
 
 MAX_ENTRIES = 64
 MAX_JSON_BYTES = 32 * 1024 * 1024
@@ -25,13 +26,14 @@ _STAMP = (1980, 1, 1, 0, 0, 0)
 
 def to_bytes(project: Project) -> bytes:
     """Return the project as the bytes of a `.foxpath` file; the same project gives the same bytes."""
-    fields, reference_file = project_to_fields(project)
+    fields = project_to_fields(project)
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w") as archive:
         text = json.dumps(fields, indent=1, ensure_ascii=False, allow_nan=False)
         archive.writestr(zipfile.ZipInfo("project.json", _STAMP), text.encode(), zipfile.ZIP_DEFLATED)
         # A picture is packed already; the bytes go in as they came.
-        archive.writestr(zipfile.ZipInfo(reference_file, _STAMP), project.reference.data, zipfile.ZIP_STORED)
+        for name, data in entries_of(project).items():
+            archive.writestr(zipfile.ZipInfo(name, _STAMP), data, zipfile.ZIP_STORED)
     return buffer.getvalue()
 
 
@@ -126,7 +128,7 @@ def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
         if info.filename in entries:
             raise ProjectError(f"{name} holds the same entry twice.", "It was made or damaged by something else.")
         entries[info.filename] = info
-    if sum(info.file_size for info in infos) > MAX_REFERENCE_BYTES + MAX_JSON_BYTES:
+    if sum(info.file_size for info in infos) > MAX_FILE_BYTES:
         raise ProjectError(f"{name} would unpack to more than a project can be.", "Do not open files you do not trust.")
     if "project.json" not in entries:
         raise ProjectError(f"{name} is no Fox Path project.", "Choose a .foxpath file.")

@@ -1,6 +1,5 @@
 """Edits: functions from one project to the next. None changes what it is given."""
 
-import hashlib
 from dataclasses import replace
 from typing import Any
 
@@ -13,9 +12,10 @@ from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import ROLES, PassEdit
-from foxpath.core.reference import canvas_for, fitted, picture_size
+from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.units import CanvasSize
-from foxpath.document.model import Comb, EdgeChoice, Project, Reference, Zone, pairs
+from foxpath.document.model import Comb, EdgeChoice, Project, Zone, pairs
+from foxpath.document.reference_fields import reference_of
 
 SHORTEST_COMB_PX = 2.0
 
@@ -28,8 +28,8 @@ def new_project(data: bytes, file_name: str, canvas: CanvasSize, name: str = "")
     PictureError
         When the bytes are no picture that can be read.
     """
-    width, height = picture_size(data, file_name)
-    reference = Reference(file_name, data, width, height, hashlib.sha256(data).hexdigest())
+    reference = reference_of(file_name, data)
+    width, height = reference.width, reference.height
     title = name or file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip() or "Untitled"
     project = Project(title, reference, canvas, canvas_for(width, height, canvas))
     return add_zone(project, "Background", "background", np.zeros((0, 2)), depth=0)[0]

@@ -1,8 +1,6 @@
 """The project as the fields of `project.json`, and back; checked against the schema beside this file."""
 
-import hashlib
 import json
-import re
 from collections.abc import Callable
 from dataclasses import asdict, fields
 from functools import cache
@@ -15,16 +13,17 @@ from foxpath.core.errors import ProjectError
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import PassEdit
-from foxpath.core.reference import fitted, picture_size
+from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
-from foxpath.document.model import Comb, EdgeChoice, Pairs, Project, Reference, Zone
+from foxpath.document import reference_fields
+from foxpath.document.model import Comb, EdgeChoice, Pairs, Project, Zone
 
-VERSION = 1
+VERSION = 2
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs",
     "edges", "passes", "pass_order",
-}  # fmt: skip
+} | reference_fields.KNOWN  # fmt: skip
 _KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat", "measured"}
 _KNOWN_COMB = {"id", "zone", "points"}
 
@@ -41,18 +40,16 @@ def _given(value: object) -> dict[str, Any]:
     return {k: v for k, v in asdict(value).items() if v is not None}  # type: ignore[call-overload]
 
 
-def project_to_fields(project: Project) -> tuple[dict[str, Any], str]:
-    """Return the fields of `project.json` and the name of the reference's entry."""
-    ending = re.sub(r"[^A-Za-z0-9]", "", project.reference.name.rsplit(".", 1)[-1])[:8].lower() or "picture"
-    file = f"references/{project.reference.digest[:16]}.{ending}"
-    record: dict[str, Any] = {
+def project_to_fields(project: Project) -> dict[str, Any]:
+    """Return the fields of `project.json`."""
+    return {
         **project.extra,
         "format": "foxpath",
         "version": VERSION,
         "name": project.name,
         "seed": project.seed,
         "next_id": project.next_id,
-        "reference": {"name": project.reference.name, "file": file},
+        "reference": {"name": project.reference.name, "file": reference_fields.entry_name(project.reference)},
         "canvas": asdict(project.canvas),
         "crop": asdict(project.crop),
         "focal": list(project.focal) if project.focal else None,
@@ -76,8 +73,8 @@ def project_to_fields(project: Project) -> tuple[dict[str, Any], str]:
         "edges": [asdict(edge) for edge in project.edges],
         "passes": {key: _given(edit) for key, edit in project.passes.items()},
         "pass_order": list(project.pass_order),
+        **reference_fields.to_fields(project),
     }
-    return record, file
 
 
 def _pairs(value: list[list[float]]) -> Pairs:
@@ -115,11 +112,9 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         raise ProjectError(
             f"{name} is damaged: '{where}' is not what a project holds.", "Open a copy or a backup."
         ) from None
-    data = reference(record["reference"]["file"])
-    picture_name = record["reference"]["name"]
-    width, height = picture_size(data, picture_name)
+    main = reference_fields.reference_of(record["reference"]["name"], reference(record["reference"]["file"]))
     canvas = CanvasSize(**_chosen(CanvasSize, record["canvas"]))
-    crop = fitted(Crop(**_chosen(Crop, record["crop"])), width, height, canvas)
+    crop = fitted(Crop(**_chosen(Crop, record["crop"])), main.width, main.height, canvas)
     zones = tuple(
         Zone(
             id=z["id"],
@@ -142,10 +137,12 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         if c["zone"] in ids
     )
     focal = record.get("focal")
-    used = [int(key[1:]) for key in [*ids, *(c.id for c in combs)] if key[1:].isdigit()]
+    decided = reference_fields.from_fields(record, reference)
+    keys = [*ids, *(c.id for c in combs), *(one.id for one in decided["shelf"])]
+    used = [int(key[1:]) for key in keys if key[1:].isdigit()]
     return Project(
         name=record["name"],
-        reference=Reference(picture_name, data, width, height, hashlib.sha256(data).hexdigest()),
+        reference=main,
         canvas=canvas,
         crop=crop,
         focal=(float(focal[0]), float(focal[1])) if focal else None,
@@ -157,6 +154,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         seed=record.get("seed", 1),
         next_id=max([record.get("next_id", 1), *(n + 1 for n in used)]),
         extra={k: v for k, v in record.items() if k not in _KNOWN},
+        **decided,
     )
 
 

@@ -17,6 +17,10 @@ from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit, default_coat, resolved
 from foxpath.core.passes import PassEdit
 from foxpath.core.reference import mm_per_px
+from foxpath.core.reference.compose import Pose
+from foxpath.core.reference.correction import Correction
+from foxpath.core.reference.light import Catchlight, Light
+from foxpath.core.reference.transfer import Axes, Grid
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones import Coat, Kind, ZoneShape, kind_of
 
@@ -58,6 +62,89 @@ class Reference:
     width: int
     height: int
     digest: str
+
+
+ROLES_OF_LENT = {
+    "detail": "detail",
+    "light": "light",
+    "coat": "coat donor",
+    "background": "background",
+    "part": "part to place",
+}
+"""What a further picture is for, by the key it is stored under."""
+
+
+@dataclass(frozen=True)
+class Lent:
+    """A further picture on the shelf, and the part of it that is placed on the main one.
+
+    Attributes
+    ----------
+    id : str
+    reference : Reference
+    role : str
+        Key of `ROLES_OF_LENT`.
+    note : str
+    pose : Pose
+        How it lies on the main reference.
+    cut : Pairs
+        Outline of the part, its own pixels; empty for none.
+    soft_mm : float
+        Width of the part's edge, mm on the canvas.
+    placed : bool
+        Whether the part belongs to the composed reference.
+    """
+
+    id: str
+    reference: Reference
+    role: str
+    note: str
+    pose: Pose
+    cut: Pairs = ()
+    soft_mm: float = 1.0
+    placed: bool = False
+    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Seeing:
+    """How the picture is looked at.
+
+    Attributes
+    ----------
+    distance_m : float
+        From where it is squinted at.
+    steps : int
+        Values of the poster: 2, 3, 5 or 7.
+    cuts : tuple of float
+        L* thresholds of the poster; empty cuts the picture's own range evenly.
+    falloff : float
+        Strength of the focus falloff, 0 to 1.
+    """
+
+    distance_m: float = 3.0
+    steps: int = 5
+    cuts: tuple[float, ...] = ()
+    falloff: float = 0.7
+
+
+@dataclass(frozen=True, slots=True)
+class Transfer:
+    """How the drawing comes onto the canvas.
+
+    Attributes
+    ----------
+    grid : Grid
+    axes : Axes or None
+        The head's own frame; None takes the eyes.
+    rubbed, drawn : tuple of Pairs
+        Strokes rubbed out of the line drawing, and lines added to it, reference pixels.
+    """
+
+    grid: Grid = field(default_factory=Grid)
+    axes: Axes | None = None
+    rubbed: tuple[Pairs, ...] = ()
+    drawn: tuple[Pairs, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -135,7 +222,20 @@ class Project:
     seed : int
         Seed of the rehearsal.
     next_id : int
-        Number of the next zone or comb; ids are never used twice.
+        Number of the next zone, comb or further picture; ids are never used twice.
+    shelf : tuple of Lent
+        Further pictures.
+    correction : Correction
+    seeing : Seeing
+    spots : Pairs
+        The chain of spots that are judged against one another, reference pixels.
+    spot_mm : float
+        Radius a spot is averaged over, mm on the canvas.
+    light : Light or None
+        None as long as the painter has not said.
+    catchlights : tuple of Catchlight
+        Marked on the eyes, as evidence of the light.
+    transfer : Transfer
     extra : dict
         Fields of a file that this version does not know, kept for the next save.
     """
@@ -152,6 +252,14 @@ class Project:
     pass_order: tuple[str, ...] = ()
     seed: int = 1
     next_id: int = 1
+    shelf: tuple[Lent, ...] = ()
+    correction: Correction = field(default_factory=Correction)
+    seeing: Seeing = field(default_factory=Seeing)
+    spots: Pairs = ()
+    spot_mm: float = 2.0
+    light: Light | None = None
+    catchlights: tuple[Catchlight, ...] = ()
+    transfer: Transfer = field(default_factory=Transfer)
     extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @property
@@ -188,6 +296,29 @@ class Project:
         """Fingerprint of what the map of zones follows from: points, depth and cover of each."""
         what = [(z.points, z.depth, z.kind_of().cover) for z in self._ordered]
         return hashlib.blake2b(repr(what).encode(), digest_size=16).digest()
+
+    def lent(self, lent_id: str) -> Lent | None:
+        """Return the further picture with this id, or None."""
+        return next((one for one in self.shelf if one.id == lent_id), None)
+
+    @property
+    def placed(self) -> tuple[Lent, ...]:
+        """The further pictures whose part belongs to the composed reference."""
+        return tuple(one for one in self.shelf if one.placed and len(one.cut) >= 3)
+
+    def axes_or_eyes(self) -> Axes | None:
+        """Return the head's frame: said by the painter, else through the two eyes and the nose; None without."""
+        if self.transfer.axes is not None:
+            return self.transfer.axes
+        eyes = sorted(
+            tuple(float(v) for v in np.array(z.points).mean(axis=0))
+            for z in self.zones
+            if z.kind == "eye" and not z.whole
+        )
+        if len(eyes) != 2:
+            return None
+        (ax, ay), (bx, by) = eyes
+        return Axes((ax, ay), (bx, by), ((ax + bx) / 2, (ay + by) / 2))
 
     def combs_of(self, zone_id: str) -> tuple[Comb, ...]:
         """Return the combs that speak for a zone."""

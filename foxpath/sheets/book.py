@@ -16,6 +16,7 @@ from foxpath import fonts
 from foxpath.core.arrays import F32, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
+from foxpath.core.reference.transfer import Grid, letter
 from foxpath.core.units import CanvasSize, percent
 from foxpath.sheets.pictures import write_file
 
@@ -77,6 +78,8 @@ class Book:
     ----------
     title : str
     canvas : CanvasSize
+    grid : Grid
+        Of the reference page.
     reference : (H, W, 3) uint8
         The crop.
     hairs_mm : (N, 8, 2) float32
@@ -92,6 +95,7 @@ class Book:
 
     title: str
     canvas: CanvasSize
+    grid: Grid
     reference: Rgb8
     hairs_mm: F32
     hair_width_mm: F32
@@ -283,42 +287,20 @@ class _Page:
         self.pdf.setDash([], 0)
 
 
-def grid_step_mm(canvas: CanvasSize) -> float:
-    """Return the square of the transfer grid: 5 cm (2 in), halved or doubled until 6 to 14 cross the canvas."""
-    step = 50.0 if canvas.unit == "cm" else 50.8
-    while canvas.width_mm / step > 14:
-        step *= 2
-    while canvas.width_mm / step < 6:
-        step /= 2
-    return step
-
-
 def _grid(page: _Page, x: float, y: float, scale: float) -> float:
-    canvas = page.book.canvas
-    step = grid_step_mm(canvas)
-    across, down = int(np.ceil(canvas.width_mm / step)), int(np.ceil(canvas.height_mm / step))
-    for k in range(1, across):
-        page.line(np.array([[k * step, 0], [k * step, canvas.height_mm]]), x, y, scale, 1.1, 0.1, 0.7)
-        page.line(np.array([[k * step, 0], [k * step, canvas.height_mm]]), x, y, scale, 0.5, 0.98)
-    for k in range(1, down):
-        page.line(np.array([[0, k * step], [canvas.width_mm, k * step]]), x, y, scale, 1.1, 0.1, 0.7)
-        page.line(np.array([[0, k * step], [canvas.width_mm, k * step]]), x, y, scale, 0.5, 0.98)
+    canvas, grid = page.book.canvas, page.book.grid
+    step = grid.side(canvas)
+    across, down = int(np.ceil(canvas.width_mm / step - 1e-9)), int(np.ceil(canvas.height_mm / step - 1e-9))
+    for line, diagonal in grid.lines(canvas):
+        page.line(line, x, y, scale, 0.7 if diagonal else 1.1, 0.1, 0.35 if diagonal else 0.7)
+        page.line(line, x, y, scale, 0.3 if diagonal else 0.5, 0.98)
     for k in range(across):
         middle = min((k + 0.5) * step, (k * step + canvas.width_mm) / 2)
-        page.text(x + middle * scale, y - 5, _letter(k), 10, "Bold", align="c")
+        page.text(x + middle * scale, y - 5, letter(k), 10, "Bold", align="c")
     for k in range(down):
         middle = min((k + 0.5) * step, (k * step + canvas.height_mm) / 2)
         page.text(x - 6, y + middle * scale + 3.5, str(k + 1), 10, "Bold", align="r")
     return step
-
-
-def _letter(index: int) -> str:
-    name = ""
-    index += 1
-    while index:
-        index, rest = divmod(index - 1, 26)
-        name = chr(65 + rest) + name
-    return name
 
 
 def _reference_page(page: _Page) -> None:

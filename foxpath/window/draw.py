@@ -338,6 +338,29 @@ def lens(p: QPainter, x: float, y: float, kind: str, *, on: bool, r: float = 10)
         p.drawPolygon(polygon([(x - 2, y - 6), (x - 2, y + 6), (x - 9, y + 6)]))
         p.setBrush(QColor("#9A9A9A"))
         p.drawPolygon(polygon([(x + 2, y - 6), (x + 2, y + 6), (x + 9, y + 6)]))
+    elif kind == "falloff":
+        glow = QRadialGradient(QPointF(x, y), r)
+        for at, tone in ((0, "#8A8A8A"), (0.4, "#6E6E6E"), (1, "#7A7A7A")):
+            glow.setColorAt(at, QColor(tone))
+        p.fillRect(box, glow)
+        circle(p, x, y, r * 0.36, "#F4F4F4", "#2A2A2A", 1.2)
+    elif kind == "alone":
+        p.fillRect(box, QColor("#5A5A5A"))
+        shape = QPainterPath(QPointF(x - 6, y + 5))
+        shape.cubicTo(QPointF(x - 7, y - 8), QPointF(x + 2, y - 6), QPointF(x + 6, y - 5))
+        shape.cubicTo(QPointF(x + 7, y + 3), QPointF(x + 2, y + 6), QPointF(x - 6, y + 5))
+        p.setBrush(QColor("#EDEDED"))
+        p.drawPath(shape)
+    elif kind == "turn":
+        p.fillRect(box, QColor("#4A4A4A"))
+        p.setBrush(QColor("#EFEFEF"))
+        p.drawPolygon(polygon([(x - 7, y - 1), (x + 5, y - 6), (x + 5, y + 4)]))
+        p.setBrush(QColor("#9A9A9A"))
+        p.drawRect(QRectF(x - 6, y + 6, 12, 2))
+    elif kind == "glass":
+        p.fillRect(box, QColor("#6A6A6A"))
+        for k in (-1, 0, 1):
+            stroke(p, bent(x - 8, y + 3 + 5 * k, 16, 3, 1.6, 10), 3.2, 1.0, "#F2F2F2")
     else:
         p.fillRect(QRectF(x - r, y - r, 2 * r, r), QColor("#4A4A4A"))
         p.fillRect(QRectF(x - r, y, 2 * r, r), QColor("#8E8E8E"))

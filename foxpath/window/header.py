@@ -9,13 +9,18 @@ from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour
 
 AIDS = (
-    ("plain", "Plain"),
-    ("greys", "Greys"),
-    ("squint", "Squint 3 m"),
-    ("poster", "Poster 5"),
-    ("mirror", "Mirror"),
-    ("upside", "Upside down"),
+    ("plain", "Plain", "F2"),
+    ("greys", "Greys", "F3"),
+    ("squint", "Squint", "F4"),
+    ("poster", "Values", "F5"),
+    ("falloff", "Falloff", "F11"),
+    ("alone", "One zone", "F12"),
+    ("mirror", "Mirror", "F6"),
+    ("upside", "Upside down", "F7"),
+    ("turn", "Turn", "F8"),
+    ("glass", "True size", "L"),
 )
+"""Key, words, and the key on the keyboard."""
 
 
 class Header(Focusable):
@@ -27,7 +32,8 @@ class Header(Focusable):
         super().__init__(parent)
         self.title, self.note = "Nothing open yet", "the trail begins with a picture"
         self.on: set[str] = {"plain"}
-        self.small = False
+        self.words = {key: words for key, words, _ in AIDS}
+        self.roomy = False
         self.line_to = 290
         self._boxes: list[tuple[str, QRectF]] = []
         self._under = ""
@@ -36,14 +42,15 @@ class Header(Focusable):
         self.setMouseTracking(True)
         self.setAccessibleName("seeing aids")
 
-    def set_words(self, title: str, note: str, on: set[str]) -> None:
-        """Show the painting's name, a note, and the aids in use."""
+    def set_words(self, title: str, note: str, on: set[str], words: dict[str, str] | None = None) -> None:
+        """Show the painting's name, a note, and the aids in use; `words` say how some of them are set."""
         self.title, self.note, self.on = title, note, on
+        self.words.update(words or {})
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._under = next((key for key, box in self._boxes if box.contains(event.position())), "")
-        self.setToolTip(dict(AIDS).get(self._under, "") if self.small else "")
+        self.setToolTip(next((f"{self.words[key]}  ({keys})" for key, _, keys in AIDS if key == self._under), ""))
         self.update()
 
     def leaveEvent(self, event: QEvent) -> None:
@@ -82,9 +89,9 @@ class Header(Focusable):
         self._boxes = []
         x = self.width() - 16.0
         for index in range(len(AIDS) - 1, -1, -1):
-            key, words = AIDS[index]
+            key, _, _ = AIDS[index]
             on = key in self.on
-            shown = words if not self.small or on else ""
+            shown = self.words[key] if self.roomy or on else ""
             end = x
             x -= draw.width_of(shown, 13, 600 if on else 400)
             text_at = x
@@ -97,6 +104,6 @@ class Header(Focusable):
             if self.ring_shown() and index == self._focus:
                 draw.focus_ring(p, box)
             self._boxes.append((key, box))
-            x -= 26 if not self.small else 22
+            x -= 26 if self.roomy else 20
         draw.text(p, x + 4, 25, "See", 13, 400, "quiet", "r")
         return x - 24

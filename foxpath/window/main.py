@@ -11,7 +11,7 @@ from foxpath.window import draw, recent, theme
 from foxpath.window.begin import Begin, Welcome
 from foxpath.window.bench.bench import Bench
 from foxpath.window.foot import Foot
-from foxpath.window.header import Header
+from foxpath.window.header import AIDS, Header
 from foxpath.window.keys import KeySheet
 from foxpath.window.papers import Papers
 from foxpath.window.trail import NARROW, WIDE, Trail
@@ -105,6 +105,8 @@ class MainWindow(Papers):
         session.rehearsal_changed.connect(self._rehearsal_changed)
         session.saved_changed.connect(self.refresh_header)
         session.picture_ready.connect(self.refresh)
+        session.lent_ready.connect(studio.picture.update)
+        session.inspection_changed.connect(self.refresh)
         session.said.connect(self.foot.say)
         session.runner.busy.connect(self._busy)
         session.runner.idle.connect(self._idle)
@@ -181,6 +183,7 @@ class MainWindow(Papers):
         self.sheets_action = act("Print sheets …", "Ctrl+P", self.ask_sheets)
         self.menu.addSeparator()
         act("Show everything", "Ctrl+0", self._fit)
+        act("True size", "Ctrl+T", self._true_size)
         act("Day or evening", "F9", self.toggle_evening)
         act("Keys", "F1", self.show_keys)
         act("The demo fox", "", self._open_demo)
@@ -188,12 +191,9 @@ class MainWindow(Papers):
         for number, (key, _) in enumerate(STOPS, 1):
             action = act(f"Open {key}", f"Ctrl+{number}", self._open_stop_action, menu=False)
             action.setData(key)
-        for shortcut, kind in zip(
-            ("F2", "F3", "F4", "F5", "F6", "F7"),
-            ("plain", "greys", "squint", "poster", "mirror", "upside"),
-            strict=True,
-        ):
-            action = act(f"See {kind}", shortcut, self._aid_action, menu=False)
+        for kind, words, shortcut in AIDS:
+            # One letter is no shortcut: it would be taken from whoever types.
+            action = act(f"See: {words}", shortcut if len(shortcut) > 1 else "", self._aid_action, menu=False)
             action.setData(kind)
         act("Zoom in", "+|=", self._zoom_in, menu=False)
         act("Zoom out", "-", self._zoom_out, menu=False)
@@ -216,6 +216,10 @@ class MainWindow(Papers):
     def _fit(self) -> None:
         if self.project is not None:
             self.picture.fit()
+
+    def _true_size(self) -> None:
+        if self.project is not None:
+            self.picture.true_size()
 
     def _open_stop_action(self) -> None:
         sender = self.sender()
@@ -261,7 +265,7 @@ class MainWindow(Papers):
         bench = 270 if small else min(360, 290 + max(0, (width - 1280) // 8))
         course = COURSE_SHORT if small or height < 760 else COURSE_TALL
         self.trail.narrow = small
-        self.header.small = width < 1120
+        self.header.roomy = width >= 1560
         self.header.line_to = bench
         left = trail + bench
         self.trail.setGeometry(0, 0, trail, height)
@@ -319,11 +323,20 @@ class MainWindow(Papers):
             self.header.set_words("Nothing open yet", "the trail begins with a picture", {"plain"})
             return
         chosen = self.session.chosen
-        on = {chosen.aid}
+        on = set(chosen.aids)
         on |= {"mirror"} if chosen.mirrored else set()
         on |= {"upside"} if chosen.upside_down else set()
+        on |= {"turn"} if chosen.turns else set()
+        on |= {"glass"} if chosen.glass else set()
+        zone = project.zone(chosen.zone)
+        words = {
+            "squint": f"Squint {project.seeing.distance_m:g} m",
+            "poster": f"Values {project.seeing.steps}",
+            "alone": zone.name if zone is not None and "alone" in on else "One zone",
+            "turn": f"Turn {90 * chosen.turns}°" if chosen.turns else "Turn",
+        }
         saved = "saved" if self.session.saved else "not saved yet"
-        self.header.set_words(project.name, f"{project.canvas.words()} · layered oil · {saved}", on)
+        self.header.set_words(project.name, f"{project.canvas.words()} · layered oil · {saved}", on or {"plain"}, words)
         self.setWindowTitle(f"{project.name}{'' if self.session.saved else ' *'} · Fox Path")
 
     def _refresh_course(self) -> None:
@@ -358,6 +371,7 @@ class MainWindow(Papers):
         if chosen.comb and all(c.id != chosen.comb for c in after.combs):
             self.session.choose(comb="")
         self.picture.refresh_overlay(now=True)
+        self.picture.refresh_aid()
         self.refresh()
         self.picture.update()
 
@@ -475,20 +489,38 @@ class MainWindow(Papers):
             self.session.choose(stop=key)
 
     def choose_aid(self, kind: str) -> None:
-        """Switch a seeing aid; mirror and upside down go together with the others."""
+        """Switch a seeing aid on or off; they go together, and plain puts them all away."""
         if self.project is None:
             return
         chosen = self.session.chosen
-        if kind == "mirror":
+        if kind == "plain":
+            self.session.choose(aids=frozenset(), mirrored=False, upside_down=False, turns=0, glass=False)
+        elif kind == "mirror":
             self.session.choose(mirrored=not chosen.mirrored)
         elif kind == "upside":
             self.session.choose(upside_down=not chosen.upside_down)
-        else:
-            self.session.choose(aid="plain" if kind == chosen.aid else kind)
+        elif kind == "turn":
+            self.session.choose(turns=(chosen.turns + 1) % 4)
+        elif kind == "glass":
+            self.session.choose(glass=not chosen.glass)
+        elif kind != "alone" or kind in chosen.aids or self._choose_alone():
+            self.session.choose(aids=chosen.aids ^ {kind})
         self.picture.refresh_region(fit=False)
         self.picture.refresh_aid()
         self.picture.moved()
         self.refresh_header()
+
+    def _choose_alone(self) -> bool:
+        """See to it that there is a zone to be seen alone: the one under the pointer, else the chosen one."""
+        assert self.project is not None
+        pointer = self.picture.pointer
+        under = self.stop.zone_at(self.picture.viewport.to_reference(pointer)) if pointer is not None else None
+        if under is not None:
+            self.session.choose(zone=under.id)
+        if self.project.zone(self.session.chosen.zone) is None:
+            self.session.said.emit("Point at a zone of the picture, then press F12.", "note")
+            return False
+        return True
 
     def toggle_evening(self) -> None:
         """Change between the day and the evening set."""
@@ -518,6 +550,8 @@ class MainWindow(Papers):
         elif compare and self.stop.shows_painting and not event.isAutoRepeat():
             self._compare = compare
             self._show_standing()
+        elif event.key() == Qt.Key.Key_L and not event.modifiers():
+            self.choose_aid("glass")
         elif event.key() == Qt.Key.Key_P and self.session.chosen.stop == "rehearsal":
             self._toggle_play()
         else:

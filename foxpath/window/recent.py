@@ -1,4 +1,4 @@
-"""Paintings worked on lately, and the size of the last canvas: a small file in the user's state folder."""
+"""Paintings worked on lately, the last canvas, how large screens are: a small file in the user's state folder."""
 
 import json
 from dataclasses import dataclass
@@ -66,9 +66,9 @@ def remember(path: Path, project: "Project") -> None:
     canvas = project.canvas
     _write(
         {
+            **_read(),
             "paintings": entries[:MOST],
             "canvas": [canvas.width_mm, canvas.height_mm, canvas.unit],
-            "evening": bool(_read().get("evening")),
         }
     )
 
@@ -93,3 +93,21 @@ def evening() -> bool:
 def remember_evening(*, on: bool) -> None:
     """Keep the choice of day or evening."""
     _write({**_read(), "evening": on})
+
+
+def screen_px_per_mm(screen: str) -> float | None:
+    """Return what a ruler held to this screen gave, pixels for a millimetre; None before that was done."""
+    screens = _read().get("screens")
+    value = screens.get(screen) if isinstance(screens, dict) else None
+    return float(value) if isinstance(value, int | float) and 0.5 < value < 60 else None
+
+
+def remember_screen(screen: str, px_per_mm: float | None) -> None:
+    """Keep what a ruler gave for a screen, or forget it."""
+    value = _read()
+    known = value.get("screens")
+    screens = dict(known) if isinstance(known, dict) else {}
+    screens.pop(screen, None)
+    if px_per_mm is not None:
+        screens[screen] = round(px_per_mm, 4)
+    _write({**value, "screens": screens})

@@ -11,11 +11,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
 from foxpath.derive import Memo, Results
+from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
 from foxpath.derive.rehearsal import Rehearsed
-from foxpath.derive.requests import Decode, KeepAside, Read, Readings, Rehearse
+from foxpath.derive.requests import KeepAside, Read, Readings, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
-from foxpath.document.model import Project
+from foxpath.document.model import Lent, Project
 from foxpath.window import recent
 from foxpath.window.runner import Runner
 
@@ -35,8 +36,13 @@ class Chosen:
     zone, comb, role : str
         Ids of the chosen zone and comb, key of the chosen pass; empty for none.
     edge : (front id, back id)
-    aid : str
-        Seeing aid: plain, greys, squint or poster.
+    aids : frozenset of str
+        Seeing aids in use: greys, squint, poster, falloff, alone; empty for the plain picture.
+    mirrored, upside_down : bool
+    turns : int
+        Quarter turns clockwise, 0 to 3.
+    glass : bool
+        Whether the true-size glass follows the pointer.
     """
 
     stop: str = "reference"
@@ -44,9 +50,11 @@ class Chosen:
     comb: str = ""
     edge: tuple[str, str] = ("", "")
     role: str = ""
-    aid: str = "plain"
+    aids: frozenset[str] = frozenset()
     mirrored: bool = False
     upside_down: bool = False
+    turns: int = 0
+    glass: bool = False
 
 
 @dataclass(slots=True)
@@ -72,7 +80,11 @@ class Session(QObject):
     chosen_changed = Signal()
     """Something else is being looked at."""
     picture_ready = Signal()
-    """The decoded reference is there."""
+    """The decoded reference is there, or has been corrected or composed anew."""
+    lent_ready = Signal()
+    """A further picture of the shelf has been decoded."""
+    inspection_changed = Signal()
+    """The reference has been inspected."""
     rehearsal_changed = Signal()
     """A pass more stands, or the rehearsal has gone out of date."""
     saved_changed = Signal()
@@ -88,6 +100,10 @@ class Session(QObject):
         self.chosen = Chosen()
         self.readings: Readings | None = None
         self.levels: list[Rgb8] = []
+        self._levels_of: object = None
+        self.lent: dict[str, list[Rgb8]] = {}
+        self.inspection: Inspection | None = None
+        self._inspected: object = None
         self.rehearsal = Rehearsal()
         self.thumbnail = (116, 92)
         self._kept: Project | None = None
@@ -102,6 +118,10 @@ class Session(QObject):
         self._rehearse_soon.setSingleShot(True)
         self._rehearse_soon.setInterval(500)
         self._rehearse_soon.timeout.connect(self._rehearse)
+        self._inspect_soon = QTimer(self)
+        self._inspect_soon.setSingleShot(True)
+        self._inspect_soon.setInterval(600)
+        self._inspect_soon.timeout.connect(self._inspect)
         self.runner.went_wrong.connect(self._say_wrong)
 
     # The project ----------------------------------------------------------------------------------
@@ -122,15 +142,15 @@ class Session(QObject):
         self.history = History(project)
         self.history.mark_saved(project if on_disk else None)
         self.path = path
-        self.chosen = Chosen(aid=self.chosen.aid)
+        self.chosen = Chosen(aids=self.chosen.aids)
         self.readings = None
         self.levels = []
+        self.lent = {}
+        self.inspection, self._inspected = None, None
         self.rehearsal = Rehearsal()
         self._kept = project if on_disk else None
         self._autosave.start()
-        self.runner.start(
-            "picture", Decode(self.results, project.reference), self._take_levels, failed=self._say_failed
-        )
+        self._decode(project)
         self.project_changed.emit(before, project)
         self.chosen_changed.emit()
         self.saved_changed.emit()
@@ -171,7 +191,13 @@ class Session(QObject):
             self._after_change(before, self.history.present)
             self.said.emit(f"{word}: {words}", "note")
 
+    def _decode(self, project: Project) -> None:
+        self._levels_of = self.results.picture_key(project)
+        self.runner.start("picture", Decode(self.results, project), self._take_levels, failed=self._say_failed)
+
     def _after_change(self, before: Project, after: Project) -> None:
+        if self.results.picture_key(after) != self._levels_of:
+            self._decode(after)
         self.project_changed.emit(before, after)
         self.saved_changed.emit()
         self._derive()
@@ -187,6 +213,31 @@ class Session(QObject):
         self.rehearsal.complete = False
         self.rehearsal_changed.emit()
         self._rehearse_soon.start()
+        if inspection_key(self.results, project) != self._inspected:
+            self._inspect_soon.start()
+
+    def _inspect(self) -> None:
+        project = self.project
+        if project is not None:
+            self._inspected = inspection_key(self.results, project)
+            self.runner.start("inspection", Inspect(self.results, project), self._take_inspection)
+
+    def _take_inspection(self, inspection: Inspection) -> None:
+        self.inspection = inspection
+        self.inspection_changed.emit()
+
+    def ask_lent(self, lent: Lent) -> list[Rgb8]:
+        """Return a further picture's levels; none yet when it is still being opened."""
+        digest = lent.reference.digest
+        if digest not in self.lent:
+            self.lent[digest] = []
+            request = DecodeLent(self.results, lent.reference)
+            self.runner.start(f"lent {digest}", request, self._take_lent, failed=self._say_failed)
+        return self.lent[digest]
+
+    def _take_lent(self, value: tuple[str, list[Rgb8]]) -> None:
+        self.lent[value[0]] = value[1]
+        self.lent_ready.emit()
 
     def _read(self) -> None:
         project = self.project
@@ -229,7 +280,12 @@ class Session(QObject):
 
     def waiting(self) -> bool:
         """Tell whether anything is being worked out, or about to be."""
-        return self.runner.running() or self._read_soon.isActive() or self._rehearse_soon.isActive()
+        return (
+            self.runner.running()
+            or self._read_soon.isActive()
+            or self._rehearse_soon.isActive()
+            or self._inspect_soon.isActive()
+        )
 
     # Looking --------------------------------------------------------------------------------------
 
@@ -301,8 +357,8 @@ class Session(QObject):
     def close(self) -> None:
         """Stop every thread."""
         self._autosave.stop()
-        self._rehearse_soon.stop()
-        self._read_soon.stop()
+        for soon in (self._rehearse_soon, self._read_soon, self._inspect_soon):
+            soon.stop()
         self.runner.close()
 
     def _say_failed(self, words: str) -> None:

@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.colour import grey_of_lightness, lab_from_rgb8, linear_from_rgb8, rgb8_from_linear
-from foxpath.core.reference import acuity_blur_px, greys, poster
+from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster
 
 
 class Colour(unittest.TestCase):
@@ -23,6 +23,6 @@ class Colour(unittest.TestCase):
         rgb = np.random.default_rng(2).integers(0, 256, (40, 40, 3)).astype(np.uint8)
         grey = greys(rgb)
         np.testing.assert_allclose(lab_from_rgb8(grey)[..., 0], lab_from_rgb8(rgb)[..., 0], atol=0.5)
-        self.assertEqual(len(np.unique(poster(rgb, 5))), 5)
+        self.assertEqual(len(np.unique(poster(rgb, even_cuts(lightness_of(rgb), 5)))), 5)
         self.assertGreater(acuity_blur_px(6, 2), acuity_blur_px(3, 2))
         self.assertEqual(grey_of_lightness(100), 255)

@@ -4,6 +4,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.cautions import cautions_for
+from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit, default_coat, measured_mm, resolved
 from foxpath.core.progress import SILENT
 from foxpath.core.units import CanvasSize
@@ -11,8 +12,9 @@ from foxpath.core.zones import KINDS, kind_of
 from foxpath.derive import Results
 from foxpath.derive.growth_command import growth_of_picture
 from foxpath.derive.handout import findings, plan_record, zone_numbers
+from foxpath.derive.looking import Decode, Look, aids_of, halves
 from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.requests import Aid, Decode, GrowthOverlay, Read, StandAt, small_picture
+from foxpath.derive.requests import GrowthOverlay, Read, StandAt, small_picture
 from foxpath.document import edits
 from tests.made import project
 
@@ -131,19 +133,31 @@ class Requests(unittest.TestCase):
         self.assertLess(gap.mean(), 0.05)
 
     def test_levels_halve_until_small(self):
-        levels = Decode(self.results, self.made.reference)(SILENT)
+        levels = Decode(self.results, self.made)(SILENT)
         self.assertEqual(levels[0].shape, (160, 200, 3))
-        self.assertTrue(all(max(level.shape) <= 900 for level in levels[-1:]))
+        self.assertEqual([max(v.shape) for v in halves(np.zeros((2000, 2600, 3), np.uint8))], [2600, 1300, 650])
         self.assertEqual(small_picture(levels[0], (50, 50)).shape, (40, 50, 3))
 
-    def test_aids_leave_the_original_alone(self):
-        levels = Decode(self.results, self.made.reference)(SILENT)
-        before = levels[0].copy()
-        for kind in ("greys", "poster", "squint"):
-            seen = Aid(levels[0], kind, 2.0)(SILENT)
-            self.assertEqual(seen.shape, before.shape)
-            self.assertFalse(np.array_equal(seen, before))
+    def test_aids_leave_the_original_alone_and_go_together(self):
+        levels = Decode(self.results, self.made)(SILENT)
+        before, whole = levels[0].copy(), Crop(0, 0, 200, 160)
+
+        def seen(*kinds, part=whole):
+            return Look(levels, whole, part, 1.0, aids_of(self.made, frozenset(kinds), levels[-1]))(SILENT)
+
+        for kind in ("greys", "poster", "squint", "falloff"):
+            self.assertEqual(seen(kind)[1].shape, before.shape)
+            self.assertFalse(np.array_equal(seen(kind)[1], before))
         np.testing.assert_array_equal(levels[0], before)
+        both = seen("greys", "squint")[1]
+        self.assertFalse(np.array_equal(both, seen("squint")[1]))
+        np.testing.assert_array_equal(both[..., 0], both[..., 2])
+        # What is seen of a part is what the whole shows there: the blur reaches beyond the part.
+        crop, piece = seen("squint", part=Crop(60, 50, 80, 60))
+        x, y = round(crop.x), round(crop.y)
+        there = seen("squint")[1][y : y + piece.shape[0], x : x + piece.shape[1]]
+        inner = np.abs(there.astype(int) - piece)[50 - y : 110 - y, 60 - x : 140 - x]
+        self.assertLess(inner.max(), 12)
 
     def test_stand_at_a_share_of_a_pass(self):
         done = rehearse(self.results, self.made, 200)

@@ -63,8 +63,7 @@ class Hostile(unittest.TestCase):
     def test_bombs(self):
         bomb = self.packed({**self.entries, "big": b"\0" * 30_000_000}, zipfile.ZIP_DEFLATED)
         with (
-            mock.patch.object(archive, "MAX_REFERENCE_BYTES", 1_000_000),
-            mock.patch.object(archive, "MAX_JSON_BYTES", 1_000_000),
+            mock.patch.object(archive, "MAX_FILE_BYTES", 1_000_000),
         ):
             self.refused(bomb, "more than")
         json_bomb = self.packed({**self.entries, "project.json": b"[" * 200_000})

@@ -4,12 +4,10 @@ import unittest
 from pathlib import Path
 
 from foxpath.core.errors import AppError
-from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
 from foxpath.derive.handout import make_book
 from foxpath.derive.rehearsal import rehearse
 from foxpath.sheets import write_book
-from foxpath.sheets.book import grid_step_mm
 from tests.made import project
 
 
@@ -48,11 +46,6 @@ class Sheets(unittest.TestCase):
         for unit in ("L*", "mm", "%", "°"):
             self.assertIn(unit, values)
         self.assertTrue(any(c.cautions for c in self.book.cards))
-
-    def test_grid_squares_suit_the_canvas(self):
-        self.assertEqual(grid_step_mm(CanvasSize(500, 400)), 50)
-        self.assertEqual(grid_step_mm(CanvasSize(2000, 1000)), 200)
-        self.assertAlmostEqual(grid_step_mm(CanvasSize(254, 203, "in")), 25.4)
 
     def test_bad_paper_and_place(self):
         with self.assertRaises(ValueError):

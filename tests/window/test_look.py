@@ -1,3 +1,4 @@
+import itertools
 import unittest
 from dataclasses import fields
 
@@ -71,8 +72,9 @@ class Tokens(unittest.TestCase):
     def test_every_stop_and_aid_has_its_key_on_the_sheet(self):
         words = " ".join(f"{key} {what}" for _, keys in SHEET for key, what in keys).lower()
         self.assertIn(f"ctrl 1 to {len(STOPS)}", words)
-        for _, aid in AIDS:
-            self.assertIn(aid.split(" ")[0].lower(), words.replace("five values", "poster"))
+        for _, aid, key in AIDS:
+            self.assertIn(aid.split(" ")[0].lower(), words)
+            self.assertIn(key.lower(), words)
 
 
 class Marks(unittest.TestCase):
@@ -143,19 +145,31 @@ class Maps(unittest.TestCase):
         view.region = Crop(100, 50, 400, 300)
         view.resize(QRectF(24, 24, 700, 500))
         view.mirrored, view.upside_down = flips.get("mirrored", False), flips.get("upside_down", False)
+        view.turns = flips.get("turns", 0)
+        view.fit()
         return view
 
     def test_there_and_back_however_it_is_turned(self):
         rng = np.random.default_rng(1)
-        for mirrored in (False, True):
-            for upside in (False, True):
-                view = self.view(mirrored=mirrored, upside_down=upside)
-                view.zoom(2.3, QPointF(300, 200))
-                view.pan(QPointF(40, -25))
-                for x, y in rng.random((20, 2)) * 600:
-                    back = view.to_reference(view.at((x, y)))
-                    np.testing.assert_allclose(back, (x, y), atol=1e-6)
-                    np.testing.assert_allclose(view.transform().map(QPointF(x, y)).toTuple(), view.at((x, y)).toTuple())
+        for mirrored, upside, turns in itertools.product((False, True), (False, True), range(4)):
+            view = self.view(mirrored=mirrored, upside_down=upside, turns=turns)
+            self.assertTrue(QRectF(view.room).contains(view.region_on_screen()))
+            view.zoom(2.3, QPointF(300, 200))
+            before = view.at((300, 200))
+            view.pan(QPointF(40, -25))
+            np.testing.assert_allclose((view.at((300, 200)) - before).toTuple(), (40, -25), atol=1e-6)
+            for x, y in rng.random((20, 2)) * 600:
+                back = view.to_reference(view.at((x, y)))
+                np.testing.assert_allclose(back, (x, y), atol=1e-6)
+                np.testing.assert_allclose(view.transform().map(QPointF(x, y)).toTuple(), view.at((x, y)).toTuple())
+
+    def test_a_quarter_turn_is_clockwise_and_a_mirror_mirrors_what_is_seen(self):
+        turned = self.view(turns=1)
+        self.assertGreater(turned.at((100, 50)).x(), turned.at((100, 350)).x())
+        self.assertLess(turned.at((100, 50)).y(), turned.at((500, 50)).y())
+        both = self.view(turns=1, mirrored=True)
+        self.assertLess(both.at((100, 50)).x(), both.at((100, 350)).x())
+        self.assertLess(both.at((100, 50)).y(), both.at((500, 50)).y())
 
     def test_mirrors_swap_sides_in_place(self):
         plain, mirror = self.view(), self.view(mirrored=True)

@@ -133,10 +133,10 @@ class Gestures(WindowCase):
         self.assertIs(self.project, before)
         self.assertIn("Outline the part first", self.window.foot.said)
 
-    def test_gestures_hold_in_a_mirror_and_upside_down(self):
+    def test_gestures_hold_in_a_mirror_upside_down_and_turned(self):
         self.window.open_stop("growth")
-        self.window.choose_aid("mirror")
-        self.window.choose_aid("upside")
+        for kind in ("mirror", "upside", "turn"):
+            self.window.choose_aid(kind)
         self.drag((60, 90), (100, 90))
         tip = self.project.combs[-1].points
         self.assertAlmostEqual(tip[0][0], 60, delta=1)

@@ -3,6 +3,9 @@
 from foxpath.core.frame import Crop
 from foxpath.core.units import CanvasSize
 
+FINEST_MM = 0.25
+"""The finest mark that a good liner leaves."""
+
 
 def mm_per_px(crop: Crop, canvas: CanvasSize) -> float:
     """Return the millimetres on the canvas for one reference pixel."""

@@ -5,9 +5,9 @@ import math
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from foxpath.core.reference.transfer import letter
 from foxpath.core.units import MM_PER_UNIT
 from foxpath.document.model import Project
-from foxpath.sheets.book import grid_step_mm
 from foxpath.window import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.theme import colour
@@ -15,17 +15,13 @@ from foxpath.window.theme import colour
 THICK = 24
 
 
-def _letter(index: int) -> str:
-    return chr(65 + index % 26)
-
-
 def square_name(project: Project, x: float, y: float) -> str:
     """Return the grid square of a reference pixel, e.g. "H 5"; empty off the canvas."""
-    step = grid_step_mm(project.canvas)
+    step = project.transfer.grid.side(project.canvas)
     mx, my = (x - project.crop.x) * project.mm_per_px, (y - project.crop.y) * project.mm_per_px
     if not (0 <= mx < project.canvas.width_mm and 0 <= my < project.canvas.height_mm):
         return ""
-    return f"{_letter(int(mx // step))} {int(my // step) + 1}"
+    return f"{letter(int(mx // step))} {int(my // step) + 1}"
 
 
 def paint(p: QPainter, width: int, height: int, view: Viewport, project: Project, ground: str) -> None:
@@ -55,24 +51,24 @@ def _rule(p: QPainter, box: QRectF, view: Viewport, project: Project, *, across:
     p.save()
     p.setClipRect(box)
     canvas, crop = project.canvas, project.crop
-    length_mm = canvas.width_mm if across else canvas.height_mm
+    # A quarter turn lays the canvas's height along the upper rule.
+    wide = across == (view.turns % 2 == 0)
+    length_mm = canvas.width_mm if wide else canvas.height_mm
     unit_mm = MM_PER_UNIT[canvas.unit]
     px_per_unit = view.scale / project.mm_per_px * unit_mm
     step = next((s for s in (1, 2, 5, 10, 20, 50, 100) if s * px_per_unit >= 5), 100)
     figure = next((s for s in (1, 5, 10, 20, 50, 100, 200) if s * px_per_unit >= 62), 200)
 
     def place(mm: float) -> float:
-        if across:
-            return view.at((crop.x + mm / project.mm_per_px, crop.y)).x()
-        return view.at((crop.x, crop.y + mm / project.mm_per_px)).y()
+        px = mm / project.mm_per_px
+        at = view.at((crop.x + px, crop.y) if wide else (crop.x, crop.y + px))
+        return at.x() if across else at.y()
 
-    square = grid_step_mm(canvas)
+    square = project.transfer.grid.side(canvas)
     for k in range(math.ceil(length_mm / square)):
         middle = place(min((k + 0.5) * square, (k * square + length_mm) / 2))
-        if across:
-            draw.text(p, middle, 16.5, _letter(k), 13, 700, "text", "c")
-        else:
-            draw.text(p, 13, middle + 4.6, str(k + 1), 13, 700, "text", "c")
+        name = letter(k) if wide else str(k + 1)
+        draw.text(p, middle if across else 13, 16.5 if across else middle + 4.6, name, 13, 700, "text", "c")
     clear = max(12.0, square * view.scale / project.mm_per_px * 0.12)
     for k in range(0, int(length_mm / unit_mm) + 1, step):
         at = place(k * unit_mm)

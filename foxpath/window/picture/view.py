@@ -11,24 +11,26 @@ from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QPainter,
+    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
     QResizeEvent,
-    QTransform,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from foxpath.core.arrays import F64, U8, Rgb8
 from foxpath.core.frame import Crop
-from foxpath.derive.requests import Aid, GrowthOverlay
-from foxpath.document.model import Project
+from foxpath.derive.looking import Look, aids_of
+from foxpath.derive.requests import GrowthOverlay
+from foxpath.document.model import Project, Zone
 from foxpath.window import draw
 from foxpath.window.focus import Focusable
 from foxpath.window.picture import rulers
+from foxpath.window.picture.glass import Glass, true_px_per_mm
 from foxpath.window.picture.rulers import THICK
-from foxpath.window.picture.viewport import Viewport
+from foxpath.window.picture.viewport import Viewport, transform_of
 from foxpath.window.session import Session
 from foxpath.window.stops.base import Stop
 from foxpath.window.theme import colour, theme
@@ -43,6 +45,14 @@ def image_of(rgb: U8) -> QImage:
     height, width, depth = rgb.shape
     kind = QImage.Format.Format_RGB888 if depth == 3 else QImage.Format.Format_RGBA8888_Premultiplied
     return QImage(rgb.data, width, height, width * depth, kind)
+
+
+@dataclass(slots=True)
+class Seen:
+    """A picture seen through the aids, and what it shows of the reference."""
+
+    image: QImage
+    crop: Crop
 
 
 @dataclass(slots=True)
@@ -70,8 +80,11 @@ class PictureView(Focusable):
         self.stop: Stop | None = None
         self.opened = False
         self._levels: list[QImage] = []
-        self._aided: QImage | None = None
-        self._aid_of: tuple[str, int] = ("plain", 0)
+        self._seen: Seen | None = None
+        self._seen_whole: Seen | None = None
+        self._whole_of: object = None
+        self.glass = Glass(self)
+        self.room_share = 1.0
         self.painting: QImage | None = None
         self._painting_rgb: Rgb8 | None = None
         self.overlay: Overlay | None = None
@@ -89,6 +102,10 @@ class PictureView(Focusable):
         self._overlay_soon.setSingleShot(True)
         self._overlay_soon.setInterval(15)
         self._overlay_soon.timeout.connect(self._draw_overlay)
+        self._look_soon = QTimer(self)
+        self._look_soon.setSingleShot(True)
+        self._look_soon.setInterval(25)
+        self._look_soon.timeout.connect(self._look)
         self._flight = QVariantAnimation(self)
         self._flight.setDuration(320)
         self._flight.setEasingCurve(QEasingCurve.Type.OutCubic)
@@ -101,8 +118,7 @@ class PictureView(Focusable):
 
     def _take_picture(self) -> None:
         self._levels = [image_of(level) for level in self.session.levels]
-        self._aided = None
-        self.refresh_region(fit=True)
+        self.refresh_region(fit=self.viewport.fitted)
         self.refresh_aid()
         self.update()
 
@@ -127,8 +143,12 @@ class PictureView(Focusable):
         if region != self.viewport.region or fit:
             self.viewport.region = region
             self.viewport.fit()
-        self.viewport.mirrored = self.session.chosen.mirrored
-        self.viewport.upside_down = self.session.chosen.upside_down
+        chosen = self.session.chosen
+        self.viewport.mirrored, self.viewport.upside_down = chosen.mirrored, chosen.upside_down
+        if self.viewport.turns != chosen.turns:
+            self.viewport.turns = chosen.turns
+            if self.viewport.fitted:
+                self.viewport.fit()
         self.update()
 
     def show_painting(self, rgb: Rgb8 | None) -> None:
@@ -138,29 +158,72 @@ class PictureView(Focusable):
         self.refresh_aid()
         self.update()
 
+    def looking(self) -> tuple[list[Rgb8], Crop]:
+        """Return the levels of what is shown, and what they show of the reference."""
+        project = self.session.project
+        assert project is not None
+        if self._painting_rgb is not None and self.stop is not None and self.stop.shows_painting:
+            return [self._painting_rgb], project.crop
+        return self.session.levels, Crop(0, 0, project.reference.width, project.reference.height)
+
+    def kinds(self) -> frozenset[str]:
+        """Return the aids in use that change the picture's colours."""
+        return self.session.chosen.aids - {"alone"}
+
+    def request(self, part: Crop, px_per_px: float) -> Look:
+        """Return the request that sees a part of the picture through the aids."""
+        project = self.session.project
+        assert project is not None
+        levels, whole = self.looking()
+        return Look(levels, whole, part, px_per_px, aids_of(project, self.kinds(), levels[-1]))
+
     def refresh_aid(self) -> None:
-        """Make the picture as the chosen seeing aid shows it."""
-        chosen, project = self.session.chosen, self.session.project
-        if project is None or chosen.aid == "plain" or not self.session.levels:
-            self._aided = None
-            self._aid_of = ("plain", 0)
-            self.session.runner.cancel("aid")
+        """See the picture again through the chosen aids: first what is visible, then the whole of it, small."""
+        project = self.session.project
+        if project is None or not self.kinds() or not self.session.levels:
+            self._seen = self._seen_whole = self._whole_of = None
+            self.session.runner.cancel("look")
+            self.session.runner.cancel("look whole")
             self.update()
             return
-        if self._painting_rgb is not None and self.painting is not None:
-            rgb, px_per_mm = self._painting_rgb, self._painting_rgb.shape[1] / project.canvas.width_mm
-        else:
-            rgb = next((v for v in self.session.levels if max(v.shape[:2]) <= 2000), self.session.levels[-1])
-            px_per_mm = rgb.shape[1] / project.reference.width / project.mm_per_px
-        of = (chosen.aid, id(rgb))
-        if of == self._aid_of:
-            return
-        self._aid_of = of
-        self.session.runner.start("aid", Aid(rgb, chosen.aid, px_per_mm), self._take_aid)
+        self._look()
+        levels, whole = self.looking()
+        of = (self.kinds(), id(levels[0]), project.seeing, project.focal_point, project.canvas, project.crop)
+        if of != self._whole_of:
+            self._whole_of = of
+            small = 900 / max(whole.width, whole.height)
+            self.session.runner.start("look whole", self.request(whole, small), self._take_whole)
 
-    def _take_aid(self, rgb: Rgb8) -> None:
-        self._aided = image_of(rgb)
+    def _look(self) -> None:
+        if self.session.project is None or not self.kinds() or not self.session.levels:
+            return
+        part = self.viewport.shown(self.looking()[1])
+        if part is not None:
+            px = self.viewport.scale * self.devicePixelRatioF()
+            self.session.runner.start("look", self.request(part, px), self._take_look)
+            self.glass.look()
+
+    def _take_look(self, value: tuple[Crop, Rgb8]) -> None:
+        self._seen = Seen(image_of(value[1]), value[0])
         self.update()
+
+    def _take_whole(self, value: tuple[Crop, Rgb8]) -> None:
+        self._seen_whole = Seen(image_of(value[1]), value[0])
+        self.update()
+
+    def use_share(self, share: float) -> None:
+        """Leave part of the room at the right to something else; 1 gives all of it to the picture."""
+        if share != self.room_share:
+            self.room_share = share
+            self._take_room()
+
+    def true_size(self) -> None:
+        """Show the canvas as large as it will be painted."""
+        project = self.session.project
+        if project is not None:
+            self.viewport.show(self.viewport.centre)
+            self.viewport.scale = true_px_per_mm(self)[0] * project.mm_per_px
+            self.moved()
 
     # The growth overlay ---------------------------------------------------------------------------
 
@@ -209,6 +272,8 @@ class PictureView(Focusable):
     def moved(self) -> None:
         """Redraw after zooming or panning."""
         self.refresh_overlay()
+        if self.kinds():
+            self._look_soon.start()
         self.update()
         self.view_moved.emit()
 
@@ -256,7 +321,11 @@ class PictureView(Focusable):
     # Events ---------------------------------------------------------------------------------------
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self.viewport.resize(QRectF(THICK, THICK, self.width() - THICK, self.height() - THICK))
+        self._take_room()
+
+    def _take_room(self) -> None:
+        width = (self.width() - THICK) * self.room_share
+        self.viewport.resize(QRectF(THICK, THICK, width, self.height() - THICK))
         self.moved()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -278,6 +347,7 @@ class PictureView(Focusable):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self.pointer = event.position()
+        self.glass.look()
         if self._pan_from is not None:
             self.viewport.pan(event.position() - self._pan_from)
             self._pan_from = event.position()
@@ -363,6 +433,7 @@ class PictureView(Focusable):
             p.save()
             p.setClipRect(self.viewport.region_on_screen(), Qt.ClipOperation.IntersectClip)
             self._paint_overlay(p)
+            self._paint_alone(p)
             p.restore()
             if self.stop is not None:
                 self.stop.paint(p, self.viewport)
@@ -371,6 +442,7 @@ class PictureView(Focusable):
                 draw.circle(p, at.x(), at.y(), 30, "", "over_dark", 4)
                 draw.circle(p, at.x(), at.y(), 30, "", "russet", 2)
             p.restore()
+            self.glass.paint(p)
             self._paint_rulers(p, project)
             if self.ring_shown():
                 draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)
@@ -403,42 +475,66 @@ class PictureView(Focusable):
         region = self.viewport.region
         p.save()
         p.setClipRect(self.viewport.region_on_screen())
-        if self.painting is not None and self.stop is not None and self.stop.shows_painting:
-            image = self._aided if self._aided is not None else self.painting
-            self._place(p, image, project.crop)
-        else:
-            reference = project.reference
-            image = self._aided if self._aided is not None else self._level()
-            self._place(p, image, Crop(0, 0, reference.width, reference.height))
+        if self._seen_whole is None or self._seen is None:
+            self.place_plain(p, self.viewport)
+        if self.kinds():
+            for seen in (self._seen_whole, self._seen):
+                if seen is not None:
+                    self.place(p, seen.image, seen.crop)
         p.restore()
         p.setPen(QPen(colour("#1A1A1A"), 1))
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawRect(self.viewport.crop_on_screen(region).adjusted(-0.5, -0.5, 0.5, 0.5))
 
-    def _level(self) -> QImage:
-        """Return the smallest level that still has a pixel for every pixel of the screen."""
-        reference = self.session.project.reference  # type: ignore[union-attr]
-        wanted = self.viewport.scale * self.devicePixelRatioF() * reference.width
-        fitting = [image for image in self._levels if image.width() >= wanted]
-        return fitting[-1] if fitting else self._levels[0]
-
-    def _place(self, p: QPainter, image: QImage, crop: Crop) -> None:
-        """Draw an image over a crop of the reference; only what is seen is scaled."""
-        view = self.viewport
-        kx, ky = image.width() / crop.width, image.height() / crop.height
-        a = view.to_reference(view.room.topLeft())
-        b = view.to_reference(view.room.bottomRight())
-        x0, x1 = sorted((a[0], b[0]))
-        y0, y1 = sorted((a[1], b[1]))
-        x0, x1 = max(x0, crop.x), min(x1, crop.x + crop.width)
-        y0, y1 = max(y0, crop.y), min(y1, crop.y + crop.height)
-        if x1 <= x0 or y1 <= y0:
+    def place_plain(self, p: QPainter, view: Viewport) -> None:
+        """Draw the picture without aids, for a view of it."""
+        project = self.session.project
+        assert project is not None
+        if self.painting is not None and self.stop is not None and self.stop.shows_painting:
+            self.place(p, self.painting, project.crop, view)
             return
+        reference = project.reference
+        wanted = view.scale * self.devicePixelRatioF() * reference.width
+        # The smallest level that still has a pixel for every pixel of the screen.
+        image = next((one for one in reversed(self._levels) if one.width() >= wanted), self._levels[0])
+        self.place(p, image, Crop(0, 0, reference.width, reference.height), view)
+
+    def place(self, p: QPainter, image: QImage, crop: Crop, view: Viewport | None = None) -> None:
+        """Draw an image over a crop of the reference; only what is seen is scaled."""
+        view = view or self.viewport
+        seen = view.shown(crop)
+        if seen is None:
+            return
+        kx, ky = image.width() / crop.width, image.height() / crop.height
         p.save()
         p.setTransform(view.transform(), True)
-        source = QRectF((x0 - crop.x) * kx, (y0 - crop.y) * ky, (x1 - x0) * kx, (y1 - y0) * ky)
-        p.drawImage(QRectF(x0, y0, x1 - x0, y1 - y0), image, source)
+        source = QRectF((seen.x - crop.x) * kx, (seen.y - crop.y) * ky, seen.width * kx, seen.height * ky)
+        p.drawImage(QRectF(seen.x, seen.y, seen.width, seen.height), image, source)
         p.restore()
+
+    def _paint_alone(self, p: QPainter) -> None:
+        """Cover everything but the chosen zone, as far as nothing lies over it."""
+        project, chosen = self.session.project, self.session.chosen
+        zone = project.zone(chosen.zone) if project is not None and "alone" in chosen.aids else None
+        if project is None or zone is None:
+            return
+        rest = QPainterPath()
+        rest.addRect(self.viewport.region_on_screen())
+        zones = project.back_to_front()
+        if not zone.whole:
+            rest -= self._zone_path(zone)
+        for front in zones[zones.index(zone) + 1 :]:
+            if front.kind_of().cover and not front.whole:
+                rest += self._zone_path(front)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(colour("well"))
+        p.drawPath(rest)
+
+    def _zone_path(self, zone: Zone) -> QPainterPath:
+        path = QPainterPath()
+        path.addPolygon(draw.polygon(self.viewport.to_screen(zone.shape.outline())))
+        path.closeSubpath()
+        return path
 
     def _paint_overlay(self, p: QPainter) -> None:
         if self.overlay is None or self.stop is None or self.stop.growth_gap <= 0:
@@ -448,8 +544,8 @@ class PictureView(Focusable):
             p.drawImage(QPointF(0, 0), self.overlay.image)
             return
         # Drawn for another view: shown moved and scaled until the new one is there.
-        kx, ky = now[0, 0] / then[0, 0], now[1, 1] / then[1, 1]
         p.save()
-        p.setTransform(QTransform(kx, 0, 0, ky, now[0, 2] - kx * then[0, 2], now[1, 2] - ky * then[1, 2]), True)
+        turn = now[:, :2] @ np.linalg.inv(then[:, :2])
+        p.setTransform(transform_of(np.column_stack([turn, now[:, 2] - turn @ then[:, 2]])), True)
         p.drawImage(QPointF(0, 0), self.overlay.image)
         p.restore()

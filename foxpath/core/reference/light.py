@@ -1,0 +1,185 @@
+"""Where the light comes from: set by hand, from catchlights, or from how the animal's contour is shaded."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from foxpath.core.arrays import F32, F64, Bool, Rgb8, frozen
+from foxpath.core.colour import rgb8_from_linear
+
+Vector = F64
+"""(3,) unit vector toward the light: x right, y down, z toward the viewer."""
+
+
+@dataclass(frozen=True, slots=True)
+class Light:
+    """A main light and the sky.
+
+    Attributes
+    ----------
+    hour : float
+        Where the light comes from on the clock, 0 to 12; 12 (or 0) is from above.
+    height_deg : float
+        How far it stands toward the viewer: 0 from the side (grazing), 90 from behind the viewer.
+    warmth : float
+        -1 (cool) to 1 (warm).
+    hardness : float
+        0 (overcast) to 1 (sun).
+    sky_hour : float
+        Where the second, softer light comes from.
+    sky : float
+        Its strength beside the main light, 0 to 1.
+    """
+
+    hour: float = 10.5
+    height_deg: float = 35.0
+    warmth: float = 0.3
+    hardness: float = 0.5
+    sky_hour: float = 1.0
+    sky: float = 0.35
+
+
+@dataclass(frozen=True, slots=True)
+class Catchlight:
+    """An eye's ball and the bright spot on it, reference pixels."""
+
+    centre: tuple[float, float]
+    radius: float
+    spot: tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class LightEvidence:
+    """A light that was measured.
+
+    Attributes
+    ----------
+    hour, height_deg : float
+    sure : float
+        0 to 1.
+    why : str
+        What it was read from.
+    """
+
+    hour: float
+    height_deg: float
+    sure: float
+    why: str
+
+
+def toward(hour: float, height_deg: float) -> Vector:
+    """Return the unit vector toward a light."""
+    a, h = math.radians(hour * 30), math.radians(height_deg)
+    return np.array([math.sin(a) * math.cos(h), -math.cos(a) * math.cos(h), math.sin(h)])
+
+
+def clock_of(vector: Vector) -> tuple[float, float]:
+    """Return (hour, height_deg) of a vector toward a light."""
+    x, y, z = vector / max(float(np.linalg.norm(vector)), 1e-9)
+    hour = (math.degrees(math.atan2(x, -y)) / 30) % 12
+    return hour, math.degrees(math.asin(min(max(z, -1.0), 1.0)))
+
+
+def hour_words(hour: float) -> str:
+    """Write an hour on the clock to the half hour, e.g. "10 h 30"."""
+    half = round(hour * 2) % 24
+    whole = half // 2 or 12
+    return f"{whole} h 30" if half % 2 else f"{whole} h"
+
+
+def from_catchlights(catchlights: list[Catchlight]) -> LightEvidence | None:
+    """Return the light that the eyes mirror; the eye is taken as a ball seen from the front.
+
+    A mirror at normal n sends the light L = 2 (n.v) n - v to a viewer at v. Catchlights that disagree make
+    it unsure.
+    """
+    found = []
+    for one in catchlights:
+        x, y = ((one.spot[k] - one.centre[k]) / max(one.radius, 1e-6) for k in (0, 1))
+        if x * x + y * y >= 1:
+            continue
+        n = np.array([x, y, math.sqrt(1 - x * x - y * y)])
+        found.append(2 * n[2] * n - np.array([0.0, 0.0, 1.0]))
+    if not found:
+        return None
+    mean = np.mean(found, axis=0)
+    agree = float(np.linalg.norm(mean))
+    hour, height = clock_of(mean)
+    sure = (0.75 if len(found) == 1 else 0.95) * agree**4
+    eyes = "one catchlight" if len(found) == 1 else f"{len(found)} catchlights"
+    return LightEvidence(hour, height, sure, eyes)
+
+
+def from_shading(lightness: F32, mask: Bool) -> LightEvidence | None:
+    """Return the light that shades the animal's contour.
+
+    Just inside an occluding contour the surface looks outward in the picture's plane, so its lightness runs
+    with the cosine to the light (after Nillius and Eklundh 2001, doi:10.1109/CVPR.2001.990650). Colours of
+    the coat disturb it: how much of the variation the cosine explains says how sure it is. The height
+    comes from how much darker the contour is than the middle of the form.
+
+    Parameters
+    ----------
+    lightness : (h, w) float32, L*
+    mask : (h, w) bool
+        The animal.
+    """
+    import cv2
+
+    inside = np.pad(mask.astype(np.uint8), 1)
+    depth = cv2.distanceTransform(inside, cv2.DIST_L2, 5)[1:-1, 1:-1]
+    room = float(depth.max())
+    if room < 6:
+        return None
+    # The picture's own rim is no contour: the animal goes on beyond it.
+    rim = np.zeros_like(mask)
+    band = max(3, int(0.1 * room))
+    rim[band:-band, band:-band] = True
+    ring = mask & rim & (depth > 0.04 * room) & (depth < 0.28 * room)
+    if ring.sum() < 60:
+        return None
+    smooth = cv2.GaussianBlur(depth, (0, 0), max(1.0, 0.08 * room))
+    gx, gy = cv2.Sobel(smooth, cv2.CV_32F, 1, 0), cv2.Sobel(smooth, cv2.CV_32F, 0, 1)
+    size = np.maximum(np.hypot(gx, gy), 1e-6)
+    nx, ny = (-gx / size)[ring], (-gy / size)[ring]
+    value = lightness[ring].astype(np.float64)
+    columns = np.stack([np.ones_like(nx), nx, ny], axis=1).astype(np.float64)
+    weight = np.ones(len(value))
+    for _ in range(4):
+        # Patches of another colour are outvoted, not averaged in.
+        fit, *_ = np.linalg.lstsq(columns * weight[:, None], value * weight, rcond=None)
+        off = value - columns @ fit
+        weight = 1 / (1 + (off / (1.5 * np.median(np.abs(off)) + 1e-6)) ** 2)
+    explained = 1 - float(
+        (weight * off**2).sum() / max(float((weight * (value - np.average(value, weights=weight)) ** 2).sum()), 1e-9)
+    )
+    amplitude = float(np.hypot(fit[1], fit[2]))
+    if amplitude < 1:
+        return None
+    middle = mask & (depth > 0.6 * room)
+    front = float(np.median(lightness[middle])) - float(fit[0]) if middle.any() else 0.0
+    height = math.degrees(math.atan2(max(front, 0.0), amplitude))
+    hour, _ = clock_of(np.array([fit[1], fit[2], 0.0]))
+    sure = float(np.clip(explained * 1.6, 0, 0.85)) * float(np.clip(amplitude / 8, 0, 1))
+    return LightEvidence(hour, min(height, 80.0), sure, "the shading of the contour")
+
+
+def lit_sphere(light: Light, size: int) -> Rgb8:
+    """Return a (size, size, 3) uint8 picture of a grey ball under a light, on mid grey."""
+    y, x = (np.mgrid[0:size, 0:size] + 0.5) / (size / 2) - 1
+    r2 = x**2 + y**2
+    z = np.sqrt(np.clip(1 - r2 / 0.94**2, 0, 1))
+    n = np.stack([x / 0.94, y / 0.94, z], axis=-1)
+    main, sky = n @ toward(light.hour, light.height_deg), n @ toward(light.sky_hour, 10.0)
+    wrap = 0.55 * (1 - light.hardness)
+    shade = np.clip((main + wrap) / (1 + wrap), 0, 1) ** (1 + 0.3 * light.hardness)
+    warm = np.array([1 + 0.22 * light.warmth, 1.0, 1 - 0.28 * light.warmth])
+    cool = np.array([0.82, 0.97, 1.25])
+    lit = (
+        0.03 + 0.42 * shade[..., None] * warm + 0.16 * light.sky * np.clip(0.5 + 0.5 * sky, 0, 1)[..., None] ** 2 * cool
+    )
+    ground = 0.184
+    cover = np.clip((0.94 - np.sqrt(r2)) * size / 2 + 0.5, 0, 1)[..., None]
+    made: Rgb8 = frozen(rgb8_from_linear((lit * cover + ground * (1 - cover)).astype(np.float32)))
+    return made

@@ -1,0 +1,398 @@
+"""Requests about the reference: decode it, see it through the aids, measure its health, read its composition."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Lab, Points, Rgb8, frozen
+from foxpath.core.colour import lab_from_linear, lab_from_rgb8
+from foxpath.core.curves import closed_curve, resample
+from foxpath.core.frame import Crop, Frame
+from foxpath.core.passes.check import Finding
+from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reference.composition import TOUCH_SHARE, Separation, Touch, lone_colours, pulls, separation, touches
+from foxpath.core.reference.correction import spot_linear
+from foxpath.core.reference.falloff import Falloff, faded, middle_of
+from foxpath.core.reference.fit import FINEST_MM
+from foxpath.core.reference.health import Health, measured, near_and_far
+from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
+from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
+from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster, squint
+from foxpath.core.reference.transfer import Unevenness, picture_lines, symmetry
+from foxpath.core.units import mm_words
+from foxpath.derive.results import Results
+from foxpath.document.model import Pairs, Project, Reference, as_array
+
+Point = tuple[float, float]
+READ_CELLS = 512
+"""Cells on the longer side of the grid on which composition and light are read."""
+
+
+def halves(rgb: Rgb8) -> list[Rgb8]:
+    """Return a picture and its halves down to 900 pixels, largest first: the levels it is shown from."""
+    import cv2
+
+    levels = [rgb]
+    while max(levels[-1].shape[:2]) > 900:
+        height, width = levels[-1].shape[:2]
+        size = (max(1, width // 2), max(1, height // 2))
+        levels.append(frozen(np.asarray(cv2.resize(levels[-1], size, interpolation=cv2.INTER_AREA), np.uint8)))
+    return levels
+
+
+@dataclass(frozen=True, slots=True)
+class Decode:
+    """Bring a project's reference to the screen: decoded, composed, corrected, and halved until it is small."""
+
+    results: Results
+    project: Project
+
+    def __call__(self, progress: Progress) -> list[Rgb8]:
+        """Return the picture and its halves, largest first."""
+        progress.at(0.1, "opening the picture")
+        rgb = self.results.working(self.project).rgb
+        progress.at(0.6, "opening the picture")
+        return halves(rgb)
+
+
+@dataclass(frozen=True, slots=True)
+class DecodeLent:
+    """Bring a further picture of the shelf to the screen."""
+
+    results: Results
+    reference: Reference
+
+    def __call__(self, progress: Progress) -> tuple[str, list[Rgb8]]:
+        """Return the picture's digest, and the picture with its halves, largest first."""
+        progress.at(0.1, f"opening {self.reference.name}")
+        return self.reference.digest, halves(self.results.picture(self.reference).rgb)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Aids:
+    """What the picture is seen through.
+
+    Attributes
+    ----------
+    kinds : frozenset
+        Of "falloff", "squint", "greys", "poster"; together they are applied in this order.
+    distance_m : float
+        From where it is squinted at.
+    cuts : tuple of float
+        L* thresholds of the poster.
+    falloff : Falloff
+    mm_per_px : float
+        Millimetres on the canvas for one reference pixel.
+    """
+
+    kinds: frozenset[str]
+    distance_m: float
+    cuts: tuple[float, ...]
+    falloff: Falloff
+    mm_per_px: float
+
+    @property
+    def reach_px(self) -> float:
+        """How far beyond a place what is seen there depends on the picture, reference pixels."""
+        reach = self.falloff.reach_px if "falloff" in self.kinds else 0.0
+        if "squint" in self.kinds:
+            reach = max(reach, 3 * acuity_blur_px(self.distance_m, 1 / self.mm_per_px))
+        return reach
+
+    def applied(self, rgb: Rgb8, part: Crop) -> Rgb8:
+        """Return a picture that shows `part` of the reference as seen through the aids."""
+        if "falloff" in self.kinds:
+            rgb = faded(rgb, part, self.falloff)
+        if "squint" in self.kinds:
+            rgb = squint(rgb, acuity_blur_px(self.distance_m, rgb.shape[1] / part.width / self.mm_per_px))
+        if "poster" in self.kinds:
+            return poster(rgb, self.cuts)
+        return greys(rgb) if "greys" in self.kinds else rgb
+
+
+def aids_of(project: Project, kinds: frozenset[str], smallest: Rgb8) -> Aids:
+    """Return the aids as a project sets them; `smallest` gives the poster's even cuts."""
+    seeing = project.seeing
+    cuts = seeing.cuts if len(seeing.cuts) == seeing.steps - 1 else even_cuts(lightness_of(smallest), seeing.steps)
+    diagonal = float(np.hypot(project.crop.width, project.crop.height))
+    falloff = Falloff(project.focal_point, diagonal, seeing.falloff, middle_of(smallest))
+    return Aids(kinds, seeing.distance_m, cuts, falloff, project.mm_per_px)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Look:
+    """See part of a picture through the aids, at the size it has on the screen.
+
+    Attributes
+    ----------
+    levels : sequence of (H, W, 3) uint8
+        Each shows `whole`; largest first.
+    whole, part : Crop
+        Reference pixels.
+    px_per_px : float
+        Screen pixels for one reference pixel.
+    aids : Aids
+    """
+
+    levels: Sequence[Rgb8]
+    whole: Crop
+    part: Crop
+    px_per_px: float
+    aids: Aids
+
+    def __call__(self, progress: Progress) -> tuple[Crop, Rgb8]:
+        """Return what is shown and its picture."""
+        import cv2
+
+        progress.at(0.1, "looking again")
+        wanted = self.px_per_px * self.whole.width
+        level = next((v for v in reversed(self.levels) if v.shape[1] >= wanted), self.levels[0])
+        k = level.shape[1] / self.whole.width
+        part, reach = self.part, min(self.aids.reach_px, 0.25 * max(self.part.width, self.part.height))
+        x0 = max(0, int((part.x - reach - self.whole.x) * k))
+        y0 = max(0, int((part.y - reach - self.whole.y) * k))
+        x1 = min(level.shape[1], int(np.ceil((part.x + part.width + reach - self.whole.x) * k)) + 1)
+        y1 = min(level.shape[0], int(np.ceil((part.y + part.height + reach - self.whole.y) * k)) + 1)
+        if x1 <= x0 or y1 <= y0:
+            x0, y0, x1, y1 = 0, 0, level.shape[1], level.shape[0]
+        shown = Crop(self.whole.x + x0 / k, self.whole.y + y0 / k, (x1 - x0) / k, (y1 - y0) / k)
+        rgb = level[y0:y1, x0:x1]
+        scale = self.px_per_px / k
+        if scale < 0.9:
+            size = (max(1, round(rgb.shape[1] * scale)), max(1, round(rgb.shape[0] * scale)))
+            rgb = np.asarray(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+        return shown, self.aids.applied(np.ascontiguousarray(rgb), shown)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Inspection:
+    """What was found out about a reference.
+
+    Attributes
+    ----------
+    project : Project
+        The one it was read from.
+    health : Health
+    health_says, composition_says : tuple of Judgement
+        Places are reference pixels.
+    separation : Separation or None
+    evidence : tuple of LightEvidence
+        Surest first.
+    uneven : tuple of Unevenness
+        Left against right in the head's frame, largest first.
+    """
+
+    project: Project
+    health: Health
+    health_says: tuple[Judgement, ...]
+    composition_says: tuple[Judgement, ...]
+    separation: Separation | None
+    evidence: tuple[LightEvidence, ...]
+    uneven: tuple[Unevenness, ...]
+
+    def useful(self) -> list[Judgement]:
+        """Return what there is to do, most useful first."""
+        return worst_first([*self.health_says, *self.composition_says])
+
+
+def inspection_key(results: Results, project: Project) -> object:
+    """Return what an inspection follows from."""
+    return (
+        results.picture_key(project),
+        project.crop,
+        project.canvas,
+        project.outlines,
+        tuple(zone.kind for zone in project.back_to_front()),
+        tuple(zone.name for zone in project.back_to_front()),
+        project.focal_point,
+        project.catchlights,
+        project.axes_or_eyes(),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Inspect:
+    """Measure the reference's health, read its composition and its light."""
+
+    results: Results
+    project: Project
+
+    def __call__(self, progress: Progress) -> Inspection:
+        """Return what was found. Raises `Cancelled`."""
+        key = ("inspection", inspection_key(self.results, self.project))
+        found = self.results.memo.get(key, lambda: self._make(progress))
+        return replace(found, project=self.project)
+
+    def _make(self, progress: Progress) -> Inspection:
+        results, project = self.results, self.project
+        health = health_of(results, project, progress.part(0, 0.7))
+        reference, mm = project.reference, project.mm_per_px
+
+        def in_px(one: Judgement, whole: Crop) -> Judgement:
+            if one.at is None:
+                return one
+            return replace(one, at=(whole.x + one.at[0] * whole.width, whole.y + one.at[1] * whole.height))
+
+        whole = Crop(0, 0, reference.width, reference.height)
+        health_says = tuple(in_px(one, whole) for one in judged(health, mm, FINEST_MM))
+        progress.at(0.75, "reading the composition")
+        frame = Frame.over(project.crop, mm, READ_CELLS)
+        lab = lab_from_rgb8(results.cropped(project, frame.columns, frame.rows))
+        subject = results.subject(project, frame)
+        part = separation(lab, subject)
+        focal = frame.to_grid(np.array([project.focal_point]))[0]
+        says = judged_composition(
+            part,
+            pulls(lab, (float(focal[0]), float(focal[1]))),
+            _touches(results, project),
+            lone_colours(lab),
+            (frame.columns, frame.rows),
+            (project.canvas.width_mm, project.canvas.height_mm),
+        )
+        says += _moved_shadows(project)
+        evidence = [from_catchlights(list(project.catchlights))]
+        if subject.any():
+            evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject))
+        sure = tuple(sorted((one for one in evidence if one is not None), key=lambda one: -one.sure))
+        composition_says = tuple(in_px(one, project.crop) for one in says)
+        return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(project))
+
+
+def health_of(results: Results, project: Project, progress: Progress = SILENT) -> Health:
+    """Return the health of a project's reference, in pixels of the file."""
+    source, shown = results.composed(project), results.working(project)
+    grey = None
+    correction = project.correction
+    if correction.grey is not None:
+        lab = spot_lab(shown.rgb, correction.grey, correction.radius_px, shown.scale)
+        grey = (float(lab[1]), float(lab[2]))
+
+    def make() -> Health:
+        made = measured(source.rgb, shown.rgb, grey, progress)
+        k = np.float32(1 / source.scale)
+        return made if k == 1 else replace(made, blur_map=frozen(made.blur_map * k), blur_px=made.blur_px * float(k))
+
+    health = results.memo.get(("health", results.picture_key(project)), make)
+    if len(project.zones) < 2:
+        return health
+    frame = Frame.over(Crop(0, 0, project.reference.width, project.reference.height), project.mm_per_px, 256)
+    return near_and_far(health, results.subject(project, frame))
+
+
+def spot_lab(rgb: Rgb8, at: Point, radius_px: float, scale: float) -> Lab:
+    """Return the (3,) CIELAB mean of a disc; `at` and radius in reference pixels, `scale` pixels of `rgb` for one."""
+    return lab_from_linear(spot_linear(rgb, (at[0] * scale, at[1] * scale), radius_px * scale))
+
+
+def spots_lab(levels: Sequence[Rgb8], project: Project) -> list[F32 | None]:
+    """Return the colour of every spot of the chain; None for one off the picture."""
+    read: list[F32 | None] = []
+    scale = levels[0].shape[1] / project.reference.width
+    for at in project.spots:
+        try:
+            read.append(spot_lab(levels[0], at, project.spot_mm / project.mm_per_px, scale))
+        except ValueError:
+            read.append(None)
+    return read
+
+
+def _outline_mm(project: Project, points: Pairs) -> Points:
+    line = closed_curve(as_array(points), 6)
+    at = (np.vstack([line, line[:1]]) - (project.crop.x, project.crop.y)) * project.mm_per_px
+    return np.asarray(resample(at, min(len(at), 160)))
+
+
+def _touches(results: Results, project: Project) -> list[Touch]:
+    zones = project.back_to_front()
+    kinds = {"background", "shadow", "whisker"}
+    outlines = [(z.name, _outline_mm(project, z.points)) for z in zones if not z.whole and z.kind not in kinds]
+    joined = {frozenset((zones[b.front].name, zones[b.back].name)) for b, _ in results.edges(project) if b.back >= 0}
+    # What lies inside another, as a nose on a muzzle, is meant to be there.
+    canvas = project.canvas
+    gap = TOUCH_SHARE * float(np.hypot(canvas.width_mm, canvas.height_mm))
+    return list(touches(outlines, canvas.width_mm, canvas.height_mm, gap, joined))[:3]
+
+
+def _moved_shadows(project: Project) -> list[Judgement]:
+    """Say that what was placed has left its cast shadow and reflections behind."""
+    made = []
+    for one in project.placed:
+        at = ((one.pose.x - project.crop.x) / project.crop.width, (one.pose.y - project.crop.y) / project.crop.height)
+        turned = f", turned {one.pose.turn_deg:.0f}°" if one.pose.turn_deg else ""
+        mirrored = ", mirrored: its light now comes from the other side" if one.pose.mirrored else ""
+        made.append(
+            Judgement(
+                f"moved-{one.id}",
+                "Placed part",
+                mm_words(one.soft_mm),
+                "look",
+                f"{one.note or one.reference.name} has no cast shadow here.",
+                f"it was placed from another picture{turned}{mirrored} · paint its shadow and reflections by this picture's light",
+                0.65,
+                at,
+            )
+        )
+    return made
+
+
+def uneven_of(project: Project) -> tuple[Unevenness, ...]:
+    """Compare left and right in the head's frame: paired parts, and the outline of what lies round the eyes."""
+    axes = project.axes_or_eyes()
+    if axes is None:
+        return ()
+    pairs = []
+    named = {z.name.lower(): z for z in project.zones if not z.whole}
+    for name, zone in named.items():
+        if not name.startswith("near "):
+            continue
+        other = named.get("far " + name.removeprefix("near "))
+        if other is None or zone.kind == "whisker":
+            continue
+        first, second = zone.shape.outline(), other.shape.outline()
+        if first[:, 0].mean() > second[:, 0].mean():
+            first, second = second, first
+        pairs.append((name.removeprefix("near ").capitalize(), first, second))
+    return tuple(symmetry(axes, pairs, None))
+
+
+@dataclass(frozen=True, slots=True)
+class FindLines:
+    """Find the lines of the line drawing in the picture."""
+
+    results: Results
+    project: Project
+
+    def __call__(self, progress: Progress) -> tuple[Pairs, ...]:
+        """Return open lines in reference pixels; outlines of zones are not among them."""
+        progress.at(0.1, "drawing the lines")
+        return lines_of(self.results, self.project)
+
+
+def lines_of(results: Results, project: Project) -> tuple[Pairs, ...]:
+    """Return the picture's own lines: borders of markings and features, without hair."""
+    lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair and z.kind != "whisker"]
+    hair_px = (float(np.median(lengths)) if lengths else 12.0) / project.mm_per_px
+    key = ("lines", results.picture_key(project), project.crop, round(hair_px, 1), project.outlines)
+
+    def make() -> tuple[Pairs, ...]:
+        crop = project.crop
+        scale = min(1.0, 1600 / max(crop.width, crop.height))
+        columns, rows = max(1, round(crop.width * scale)), max(1, round(crop.height * scale))
+        rgb = results.cropped(project, columns, rows)
+        frame = Frame.over(crop, project.mm_per_px, READ_CELLS)
+        subject = results.subject(project, frame)
+        made = []
+        for line in picture_lines(rgb, hair_px * scale):
+            at = line / scale + (crop.x, crop.y)
+            j, i = np.clip(frame.to_grid(at), 0, (frame.columns - 1, frame.rows - 1)).astype(int).T
+            if not subject.any() or subject[i, j].mean() > 0.5:
+                made.append(tuple((round(float(x), 1), round(float(y), 1)) for x, y in at))
+        return tuple(made)
+
+    return results.memo.get(key, make)
+
+
+def reference_findings(inspection: Inspection) -> list[Finding]:
+    """Return an inspection's judgements as findings of the Reference stop."""
+    return [Finding(one.level, one.says, one.why, "reference", one.key) for one in inspection.useful()]  # type: ignore[arg-type]
