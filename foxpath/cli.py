@@ -24,7 +24,7 @@ def _build_parser() -> argparse.ArgumentParser:
     parser = _Parser(
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
-        epilog="Commands: new, growth, plan, rehearse, check. Each has its own --help. "
+        epilog="Commands: new, inspect, growth, plan, rehearse, check. Each has its own --help. "
         "Where a command reads X.foxpath, demo:fox names the demo.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
@@ -35,12 +35,19 @@ def _build_parser() -> argparse.ArgumentParser:
 
 def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     new = _Parser(prog="foxpath new", description="Make a project from a picture.")
-    new.add_argument("image", metavar="IMAGE", help="JPEG, PNG, TIFF or WebP")
+    new.add_argument("image", metavar="IMAGE", help="JPEG, PNG, TIFF, WebP or HEIC")
     new.add_argument("--canvas", required=True, help="size of the painting, width x height, e.g. 40x50cm or 16x20in")
     new.add_argument("--out", required=True, metavar="X.foxpath", help="the project to write")
     new.add_argument("--outline", metavar="O.json", help="outline of the animal: [[x, y], ...] in pixels")
     new.add_argument("--combs", metavar="C.json", help="combs, each root to tip: [[[x, y], ...], ...]")
     new.add_argument("--force", action="store_true", help="overwrite the project if it is there already")
+
+    inspect = _Parser(
+        prog="foxpath inspect", description="Judge a picture: health maps as PNG, numbers and remedies as health.json."
+    )
+    inspect.add_argument("image", metavar="IMAGE", help="JPEG, PNG, TIFF, WebP or HEIC; or X.foxpath")
+    inspect.add_argument("--canvas", help="size of the painting, e.g. 40x50cm; lengths are given on it")
+    inspect.add_argument("--out", required=True, metavar="DIR")
 
     growth = _Parser(prog="foxpath growth", description="Fill in the growth of an outlined part from combs.")
     growth.add_argument("image", metavar="IMAGE")
@@ -66,7 +73,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
 
     check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
     check.add_argument("project", metavar="X.foxpath")
-    return {"new": new, "growth": growth, "plan": plan, "rehearse": rehearse, "check": check}
+    return {"new": new, "inspect": inspect, "growth": growth, "plan": plan, "rehearse": rehearse, "check": check}
 
 
 def entry() -> NoReturn:
@@ -91,8 +98,11 @@ def main(argv: Sequence[str]) -> int:
     try:
         if argv and argv[0] in commands:
             args = commands[argv[0]].parse_args(argv[1:])
-            run = {"new": _new, "growth": _growth, "plan": _plan, "rehearse": _rehearse, "check": _check}[argv[0]]
-            return run(args)
+            run = {
+                "new": _new, "inspect": _inspect, "growth": _growth, "plan": _plan, "rehearse": _rehearse,
+                "check": _check,
+            }  # fmt: skip
+            return run[argv[0]](args)
         args = _build_parser().parse_args(argv)
         return _window(args)
     except AppError as failure:
@@ -170,18 +180,24 @@ def _width(value: int) -> int:
     return value
 
 
+def _canvas(text: str) -> Any:
+    from foxpath.core.units import parse_size
+
+    try:
+        return parse_size(text)
+    except AppError as failure:
+        raise InputError(f"--canvas: {failure.message}", failure.hint) from None
+
+
 # Commands -----------------------------------------------------------------------------------------
 
 
 def _new(args: argparse.Namespace) -> int:
     from foxpath.core.reference import read_picture
-    from foxpath.core.units import count_words, parse_size
+    from foxpath.core.units import count_words
     from foxpath.document import archive, edits
 
-    try:
-        canvas = parse_size(args.canvas)
-    except AppError as failure:
-        raise InputError(f"--canvas: {failure.message}", failure.hint) from None
+    canvas = _canvas(args.canvas)
     out = Path(args.out)
     if out.exists() and not args.force:
         raise AppError(f"{out} is there already.", "Choose another name, or add --force.")
@@ -211,6 +227,33 @@ def _thinned(outline: Any) -> Any:
     if len(outline) <= 200:
         return outline
     return resample(np.vstack([outline, outline[:1]]), 201)[:-1]
+
+
+def _inspect(args: argparse.Namespace) -> int:
+    from foxpath.core.reference import picture_size
+    from foxpath.core.units import CanvasSize
+    from foxpath.demo import is_demo
+    from foxpath.derive.inspect_command import inspect_into
+    from foxpath.document import edits
+
+    canvas = _canvas(args.canvas) if args.canvas else None
+    if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
+        project = _project(args.image)
+        project = edits.set_canvas(project, canvas) if canvas else project
+    else:
+        data, name = _bytes(args.image), Path(args.image).name
+        width, height = picture_size(data, name)
+        usual = CanvasSize(500, 400) if width >= height else CanvasSize(400, 500)
+        project = edits.new_project(data, name, canvas or usual)
+    folder = _folder(args.out)
+    found = inspect_into(project, folder)
+    signs = {"must": "must be mended", "look": "look here", "note": "note"}
+    for one in found.useful():
+        print(f"{signs[one.level]}: {one.says} ({one.why})")
+    if not found.useful():
+        print("nothing to mend")
+    print(f"{folder / 'health.json'}: {project.canvas.words()}, {project.mm_per_px:.3f} mm a pixel, 6 maps")
+    return EXIT_DONE
 
 
 def _growth(args: argparse.Namespace) -> int:
@@ -315,10 +358,14 @@ def _rehearse(args: argparse.Namespace) -> int:
 
 
 def _check(args: argparse.Namespace) -> int:
+    from foxpath.core.progress import SILENT
     from foxpath.derive import Results
     from foxpath.derive.handout import findings
+    from foxpath.derive.looking import Inspect, reference_findings
 
-    found = findings(Results(), _project(args.project))
+    results, project = Results(), _project(args.project)
+    found = findings(results, project) + reference_findings(Inspect(results, project)(SILENT))
+    found.sort(key=lambda one: ("must", "look", "note").index(one.level))
     signs = {"must": "must be mended", "look": "look here", "note": "note"}
     for one in found:
         print(f"{signs[one.level]}: {one.says} ({one.why})")

@@ -19,7 +19,7 @@ from foxpath.core.reference.health import Health, measured, near_and_far
 from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
 from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
 from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster, squint
-from foxpath.core.reference.transfer import Unevenness, picture_lines, symmetry
+from foxpath.core.reference.transfer import Unevenness, symmetry
 from foxpath.core.units import mm_words
 from foxpath.derive.results import Results
 from foxpath.document.model import Pairs, Project, Reference, as_array
@@ -249,6 +249,7 @@ class Inspect:
             lone_colours(lab),
             (frame.columns, frame.rows),
             (project.canvas.width_mm, project.canvas.height_mm),
+            lambda at: _zone_name(results, project, at),
         )
         says += _moved_shadows(project)
         evidence = [from_catchlights(list(project.catchlights))]
@@ -307,11 +308,33 @@ def _touches(results: Results, project: Project) -> list[Touch]:
     zones = project.back_to_front()
     kinds = {"background", "shadow", "whisker"}
     outlines = [(z.name, _outline_mm(project, z.points)) for z in zones if not z.whole and z.kind not in kinds]
-    joined = {frozenset((zones[b.front].name, zones[b.back].name)) for b, _ in results.edges(project) if b.back >= 0}
-    # What lies inside another, as a nose on a muzzle, is meant to be there.
+    borders = [(zones[b.front], zones[b.back]) for b, _ in results.edges(project) if b.back >= 0]
+    bodies = _bodies([(a.id, b.id) for a, b in borders if not {a.kind, b.kind} & kinds and not b.whole])
+    # Parts of one body meet, as an ear and a brow do, and are meant to.
+    joined = {
+        frozenset((a.name, b.name)) for body in bodies for a in zones for b in zones if a.id in body and b.id in body
+    }
     canvas = project.canvas
     gap = TOUCH_SHARE * float(np.hypot(canvas.width_mm, canvas.height_mm))
     return list(touches(outlines, canvas.width_mm, canvas.height_mm, gap, joined))[:3]
+
+
+def _bodies(pairs: Sequence[tuple[str, str]]) -> list[set[str]]:
+    """Return the groups of ids that pairs link together."""
+    bodies: list[set[str]] = []
+    for pair in pairs:
+        meeting = [body for body in bodies if body & set(pair)]
+        bodies = [body for body in bodies if not body & set(pair)] + [set(pair).union(*meeting)]
+    return bodies
+
+
+def _zone_name(results: Results, project: Project, at: Point) -> str:
+    """Return the name of the zone at a place given in shares of the crop, empty on the background."""
+    frame = results.map_frame(project)
+    labels = results.labels(project, frame)
+    i, j = min(int(at[1] * frame.rows), frame.rows - 1), min(int(at[0] * frame.columns), frame.columns - 1)
+    zone = project.back_to_front()[labels[i, j]] if labels[i, j] >= 0 else None
+    return zone.name.lower() if zone is not None and zone.kind != "background" else ""
 
 
 def _moved_shadows(project: Project) -> list[Judgement]:
@@ -354,43 +377,6 @@ def uneven_of(project: Project) -> tuple[Unevenness, ...]:
             first, second = second, first
         pairs.append((name.removeprefix("near ").capitalize(), first, second))
     return tuple(symmetry(axes, pairs, None))
-
-
-@dataclass(frozen=True, slots=True)
-class FindLines:
-    """Find the lines of the line drawing in the picture."""
-
-    results: Results
-    project: Project
-
-    def __call__(self, progress: Progress) -> tuple[Pairs, ...]:
-        """Return open lines in reference pixels; outlines of zones are not among them."""
-        progress.at(0.1, "drawing the lines")
-        return lines_of(self.results, self.project)
-
-
-def lines_of(results: Results, project: Project) -> tuple[Pairs, ...]:
-    """Return the picture's own lines: borders of markings and features, without hair."""
-    lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair and z.kind != "whisker"]
-    hair_px = (float(np.median(lengths)) if lengths else 12.0) / project.mm_per_px
-    key = ("lines", results.picture_key(project), project.crop, round(hair_px, 1), project.outlines)
-
-    def make() -> tuple[Pairs, ...]:
-        crop = project.crop
-        scale = min(1.0, 1600 / max(crop.width, crop.height))
-        columns, rows = max(1, round(crop.width * scale)), max(1, round(crop.height * scale))
-        rgb = results.cropped(project, columns, rows)
-        frame = Frame.over(crop, project.mm_per_px, READ_CELLS)
-        subject = results.subject(project, frame)
-        made = []
-        for line in picture_lines(rgb, hair_px * scale):
-            at = line / scale + (crop.x, crop.y)
-            j, i = np.clip(frame.to_grid(at), 0, (frame.columns - 1, frame.rows - 1)).astype(int).T
-            if not subject.any() or subject[i, j].mean() > 0.5:
-                made.append(tuple((round(float(x), 1), round(float(y), 1)) for x, y in at))
-        return tuple(made)
-
-    return results.memo.get(key, make)
 
 
 def reference_findings(inspection: Inspection) -> list[Finding]:

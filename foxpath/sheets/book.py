@@ -12,16 +12,14 @@ from typing import Any
 
 import numpy as np
 
-from foxpath import fonts
 from foxpath.core.arrays import F32, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
 from foxpath.core.reference.transfer import Grid, letter
 from foxpath.core.units import CanvasSize, percent
+from foxpath.sheets.paper import MM, PAPERS, new_pdf
 from foxpath.sheets.pictures import write_file
 
-MM = 72 / 25.4
-PAPERS = {"A4": (210 * MM, 297 * MM), "Letter": (8.5 * 72, 11 * 72)}
 _MARGIN = 15 * MM
 _INK, _QUIET, _LINE = 0.12, 0.33, 0.78
 
@@ -121,36 +119,20 @@ def write_book(book: Book, path: Path, paper: str = "A4") -> int:
         raise ValueError(f"paper must be one of {', '.join(PAPERS)}, got {paper!r}")
     pages: list[Callable[[_Page], None]] = [_reference_page, _growth_page, _edge_page]
     pages += [_card_page(card) for card in book.cards]
-    data = _Writer(book, paper).write(pages)
-    write_file(path, data)
+    write_file(path, _written(book, paper, pages))
     return len(pages)
 
 
-class _Writer:
-    def __init__(self, book: Book, paper: str) -> None:
-        from reportlab.pdfbase import pdfmetrics
-        from reportlab.pdfbase.ttfonts import TTFont
-
-        for weight in fonts.WEIGHTS:
-            if f"FP-{weight}" not in pdfmetrics.getRegisteredFontNames():
-                pdfmetrics.registerFont(TTFont(f"FP-{weight}", str(fonts.path(weight))))
-        self.book = book
-        self.size = PAPERS[paper]
-
-    def write(self, pages: "Sequence[Callable[[_Page], None]]") -> bytes:
-        from reportlab.pdfgen.canvas import Canvas
-
-        buffer = io.BytesIO()
-        pdf = Canvas(buffer, pagesize=self.size, pageCompression=1, invariant=1, initialFontName="FP-Regular")  # type: ignore[arg-type]
-        pdf.setTitle(f"{self.book.title}: plan of the painting")
-        pdf.setCreator("Fox Path")
-        for number, draw in enumerate(pages, 1):
-            page = _Page(pdf, self.book, self.size)
-            draw(page)
-            page.foot(number, len(pages))
-            pdf.showPage()
-        pdf.save()
-        return buffer.getvalue()
+def _written(book: Book, paper: str, pages: "Sequence[Callable[[_Page], None]]") -> bytes:
+    buffer, size = io.BytesIO(), PAPERS[paper]
+    pdf = new_pdf(buffer, f"{book.title}: plan of the painting", size)
+    for number, draw in enumerate(pages, 1):
+        page = _Page(pdf, book, size)
+        draw(page)
+        page.foot(number, len(pages))
+        pdf.showPage()
+    pdf.save()
+    return buffer.getvalue()
 
 
 class _Page:

@@ -71,6 +71,16 @@ def inverse(affine: F64) -> F64:
     return np.column_stack([turn, -turn @ affine[:, 2]])
 
 
+def pose_of(affine: F64, width: float, height: float) -> Pose:
+    """Return the pose of a picture of this size whose (2, 3) map is a turn, a scale and perhaps a mirroring."""
+    turn = affine[:, :2]
+    x, y = turn @ np.array([width / 2, height / 2]) + affine[:, 2]
+    scale = math.sqrt(abs(float(np.linalg.det(turn))))
+    # The second column is left alone by a mirroring.
+    angle = math.degrees(math.atan2(-turn[0, 1], turn[1, 1]))
+    return Pose(float(x), float(y), scale, angle, bool(np.linalg.det(turn) < 0))
+
+
 def mapped(affine: F64, points: Points) -> Points:
     """Map (N, 2) points."""
     return np.asarray(points @ affine[:, :2].T + affine[:, 2])

@@ -1,6 +1,6 @@
 """What the measures of a reference mean for the painter: sentences with measure, rule and remedy."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -193,8 +193,18 @@ def judged_composition(
     lone: Sequence[LoneColour],
     size: tuple[int, int],
     canvas_mm: tuple[float, float],
+    named: Callable[[tuple[float, float]], str] = lambda at: "",
 ) -> list[Judgement]:
-    """Turn readings of the composition into sentences; `size` is the grid's (columns, rows), places become shares of it."""
+    """Turn readings of the composition into sentences.
+
+    Parameters
+    ----------
+    size : (columns, rows)
+        Of the grid that pulls and lone colours were read on; places become shares of it.
+    canvas_mm : (width, height)
+    named : callable
+        Gives the part's name at a place, empty for none.
+    """
     made = []
     columns, rows = size
     if part is not None:
@@ -215,7 +225,9 @@ def judged_composition(
         name, way = _PULL[one.reason]
         at = (one.at[0] / columns, one.at[1] / rows)
         level = "look" if one.strength > 0.8 else "note"
-        made.append(Judgement(f"pull{k}", "Pull", f"{percent(one.strength)}", level, f"{name} pulls the eye away.",
+        part_name = named(at)
+        where = f" in the {part_name}" if part_name else ""
+        made.append(Judgement(f"pull{k}", "Pull", f"{percent(one.strength)}", level, f"{name}{where} pulls the eye away.",
                               f"{percent(one.strength)} of the focal point's own pull · {way}", 0.6 * min(one.strength, 1.5), at))  # fmt: skip
     for k, touch in enumerate(close):
         first, second = touch.what

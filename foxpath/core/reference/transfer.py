@@ -188,7 +188,7 @@ def _crossings(points: F64, along: float) -> list[float]:
     return sorted(float(v) for v in points[cut, 0] + share * (after[cut, 0] - points[cut, 0]))
 
 
-def picture_lines(rgb: Rgb8, hair_px: float, least_px: float = 24.0) -> list[Points]:
+def picture_lines(rgb: Rgb8, hair_px: float, least_px: float = 16.0) -> list[Points]:
     """Find the borders of markings and features: clear edges at a scale at which hair has melted away.
 
     Parameters
@@ -220,7 +220,7 @@ def picture_lines(rgb: Rgb8, hair_px: float, least_px: float = 24.0) -> list[Poi
     for chain in _chains(edges):
         at = (chain + 0.5) * (rgb.shape[1] / size[0], rgb.shape[0] / size[1])
         if len(at) > 2 and float(arc_length(at)[-1]) >= least_px:
-            lines.append(simplify(_smoothed(at), 0.6 / scale))
+            lines.append(simplify(_smoothed(at), 0.15 / scale))
     return lines
 
 
@@ -255,7 +255,7 @@ def _chains(edges: np.ndarray) -> list[F64]:
 
 def _smoothed(points: Points) -> Points:
     """Take the steps of pixels out of a chain; its ends stay."""
-    for _ in range(3):
+    for _ in range(10):
         middle = 0.25 * points[:-2] + 0.5 * points[1:-1] + 0.25 * points[2:]
         points = np.vstack([points[:1], middle, points[-1:]])
     return points
