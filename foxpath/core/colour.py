@@ -65,6 +65,15 @@ def lab_from_rgb8(rgb: U8) -> Lab:
     return lab_from_linear(linear_from_rgb8(rgb))
 
 
+def rgb8_from_lab(lab: F32) -> U8:
+    """Return the (..., 3) uint8 sRGB colours of CIELAB (D65); what a screen cannot show is clipped."""
+    lab = np.asarray(lab, np.float64)
+    fy = (lab[..., 0] + 16) / 116
+    f = np.stack([fy + lab[..., 1] / 500, fy, fy - lab[..., 2] / 200], axis=-1)
+    xyz = np.where(f > 6 / 29, f**3, 3 * (6 / 29) ** 2 * (f - 4 / 29))
+    return rgb8_from_linear(np.clip(xyz.astype(np.float32) @ FROM_XYZ.T, 0, 1))
+
+
 @cache
 def grey_of_lightness(lightness: float) -> int:
     """Return the 8-bit sRGB grey of an L* (0..100)."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Lab, Points, Rgb8, frozen
+from foxpath.core.arrays import F32, Bool, Lab, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_linear, lab_from_rgb8
 from foxpath.core.curves import closed_curve, resample
 from foxpath.core.frame import Crop, Frame
@@ -15,7 +15,7 @@ from foxpath.core.reference.composition import TOUCH_SHARE, Separation, Touch, l
 from foxpath.core.reference.correction import spot_linear
 from foxpath.core.reference.falloff import Falloff, faded, middle_of
 from foxpath.core.reference.fit import FINEST_MM
-from foxpath.core.reference.health import Health, measured, near_and_far
+from foxpath.core.reference.health import Health, measured, near_and_far, tiled
 from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
 from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
 from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster, squint
@@ -181,6 +181,8 @@ class Inspection:
         Surest first.
     uneven : tuple of Unevenness
         Left against right in the head's frame, largest first.
+    away : (rows, columns) bool
+        Tiles of the health maps that lie off the subject; all of them when no subject is known.
     """
 
     project: Project
@@ -190,6 +192,7 @@ class Inspection:
     separation: Separation | None
     evidence: tuple[LightEvidence, ...]
     uneven: tuple[Unevenness, ...]
+    away: Bool
 
     def useful(self) -> list[Judgement]:
         """Return what there is to do, most useful first."""
@@ -235,7 +238,9 @@ class Inspect:
             return replace(one, at=(whole.x + one.at[0] * whole.width, whole.y + one.at[1] * whole.height))
 
         whole = Crop(0, 0, reference.width, reference.height)
-        health_says = tuple(in_px(one, whole) for one in judged(health, mm, FINEST_MM))
+        away = ~tiled(_subject_over_all(results, project), health.blur_map.shape)
+        ours = None if away.all() else ~away
+        health_says = tuple(in_px(one, whole) for one in judged(health, mm, FINEST_MM, ours))
         progress.at(0.75, "reading the composition")
         frame = Frame.over(project.crop, mm, READ_CELLS)
         lab = lab_from_rgb8(results.cropped(project, frame.columns, frame.rows))
@@ -257,7 +262,7 @@ class Inspect:
             evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject))
         sure = tuple(sorted((one for one in evidence if one is not None), key=lambda one: -one.sure))
         composition_says = tuple(in_px(one, project.crop) for one in says)
-        return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(project))
+        return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(project), away)
 
 
 def health_of(results: Results, project: Project, progress: Progress = SILENT) -> Health:
@@ -277,8 +282,13 @@ def health_of(results: Results, project: Project, progress: Progress = SILENT) -
     health = results.memo.get(("health", results.picture_key(project)), make)
     if len(project.zones) < 2:
         return health
-    frame = Frame.over(Crop(0, 0, project.reference.width, project.reference.height), project.mm_per_px, 256)
-    return near_and_far(health, results.subject(project, frame))
+    return near_and_far(health, _subject_over_all(results, project))
+
+
+def _subject_over_all(results: Results, project: Project) -> Bool:
+    """Return the subject on a small grid over the whole picture, not only the crop."""
+    whole = Crop(0, 0, project.reference.width, project.reference.height)
+    return results.subject(project, Frame.over(whole, project.mm_per_px, 256))
 
 
 def spot_lab(rgb: Rgb8, at: Point, radius_px: float, scale: float) -> Lab:

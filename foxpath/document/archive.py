@@ -12,7 +12,7 @@ import zipfile
 from pathlib import Path
 from typing import Any
 
-from foxpath.core.errors import AppError, ProjectError
+from foxpath.core.errors import AppError, PictureError, ProjectError
 from foxpath.document.fields import VERSION, project_from_fields, project_to_fields
 from foxpath.document.model import Project
 from foxpath.document.reference_fields import entries_of
@@ -22,6 +22,23 @@ MAX_JSON_BYTES = 32 * 1024 * 1024
 MAX_REFERENCE_BYTES = 400 * 1024 * 1024
 MAX_FILE_BYTES = 1024 * 1024 * 1024
 _STAMP = (1980, 1, 1, 0, 0, 0)
+
+
+def picture_bytes(path: Path) -> bytes:
+    """Return the bytes of a picture that is to become a reference.
+
+    Raises
+    ------
+    PictureError
+        When the file cannot be read or is too large to be kept in a project.
+    """
+    try:
+        if path.stat().st_size > MAX_REFERENCE_BYTES:
+            raise PictureError(f"{path.name} is larger than 400 MB.", "Save a smaller copy and open that.")
+        return path.read_bytes()
+    except OSError as failure:
+        reason = (failure.strerror or str(failure)).lower()
+        raise PictureError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
 
 
 def to_bytes(project: Project) -> bytes:

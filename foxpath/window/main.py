@@ -385,6 +385,7 @@ class MainWindow(Papers):
             if self.picture.stop is not None:
                 self.picture.stop.leave()
             self.picture.set_stop(self.stop)
+            self.stop.enter()
         elif self.stop.growth_gap > 0 and self.session.chosen.comb != self._comb_drawn:
             self.picture.refresh_overlay(now=True)
         self._comb_drawn = self.session.chosen.comb

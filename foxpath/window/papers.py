@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QMainWindow
 
-from foxpath.core.errors import AppError, PictureError
+from foxpath.core.errors import AppError
 from foxpath.core.units import parse_size
 from foxpath.document import recovery
 from foxpath.document.recovery import Leftover
@@ -93,13 +93,7 @@ class Papers(QMainWindow):
 
         if path.suffix.lower() == ".foxpath":
             return archive.load(path), path
-        try:
-            if path.stat().st_size > archive.MAX_REFERENCE_BYTES:
-                raise PictureError(f"{path.name} is larger than 400 MB.", "Save a smaller copy and open that.")
-            data = path.read_bytes()
-        except OSError as failure:
-            reason = (failure.strerror or str(failure)).lower()
-            raise PictureError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
+        data = archive.picture_bytes(path)
         canvas = recent.last_canvas()
         if self.project is None:
             try:

@@ -111,3 +111,20 @@ def remember_screen(screen: str, px_per_mm: float | None) -> None:
     if px_per_mm is not None:
         screens[screen] = round(px_per_mm, 4)
     _write({**value, "screens": screens})
+
+
+def projector_corners() -> list[tuple[float, float]] | None:
+    """Return where the four corners lay last on the projector, in shares of its screen; None when straight."""
+    value = _read().get("projector")
+    if not isinstance(value, list) or len(value) != 4:
+        return None
+    try:
+        corners = [(float(x), float(y)) for x, y in value]
+    except (TypeError, ValueError):
+        return None
+    return corners if all(0 <= v <= 1 for corner in corners for v in corner) else None
+
+
+def remember_projector(corners: list[tuple[float, float]] | None) -> None:
+    """Keep where the four corners lie."""
+    _write({**_read(), "projector": corners})

@@ -2,7 +2,7 @@
 
 import contextlib
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +10,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
+from foxpath.core.progress import Progress
+from foxpath.core.reference.correction import Correction
 from foxpath.derive import Memo, Results
 from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
 from foxpath.derive.rehearsal import Rehearsed
@@ -195,6 +197,12 @@ class Session(QObject):
         self._levels_of = self.results.picture_key(project)
         self.runner.start("picture", Decode(self.results, project), self._take_levels, failed=self._say_failed)
 
+    def show_as_it_came(self, *, on: bool) -> None:
+        """Show the picture without its correction for a while, or with it again."""
+        project = self.project
+        if project is not None:
+            self._decode(replace(project, correction=Correction()) if on else project)
+
     def _after_change(self, before: Project, after: Project) -> None:
         if self.results.picture_key(after) != self._levels_of:
             self._decode(after)
@@ -225,6 +233,13 @@ class Session(QObject):
     def _take_inspection(self, inspection: Inspection) -> None:
         self.inspection = inspection
         self.inspection_changed.emit()
+
+    def write(self, request: Callable[[Progress], str]) -> None:
+        """Write a file in the background; the request returns what was written, in words."""
+        self.runner.start("write", request, self._written, failed=self._say_failed)
+
+    def _written(self, words: str) -> None:
+        self.said.emit(words, "note")
 
     def ask_lent(self, lent: Lent) -> list[Rgb8]:
         """Return a further picture's levels; none yet when it is still being opened."""

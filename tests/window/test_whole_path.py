@@ -20,8 +20,8 @@ class WholePath(WindowCase):
         self.wait(lambda: bool(self.session.levels))
         self.assertEqual(self.session.chosen.stop, "reference")
         reference = self.window.stops["reference"]
-        reference.size.setText("30x24 cm")
-        reference.size.editingFinished.emit()
+        reference.folds["canvas"].size.setText("30x24 cm")
+        reference.folds["canvas"].size.editingFinished.emit()
         self.assertAlmostEqual(self.project.canvas.width_mm, 300)
         self.assertAlmostEqual(self.project.mm_per_px, 0.75)
 

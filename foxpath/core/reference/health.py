@@ -229,6 +229,11 @@ def _tiled(values: F32, shape: tuple[int, ...]) -> F32:
     return np.asarray(cv2.resize(values, (shape[1], shape[0]), interpolation=cv2.INTER_AREA), dtype=np.float32)
 
 
+def tiled(mask: Bool, shape: tuple[int, ...]) -> Bool:
+    """Return which tiles lie mostly within a mask of any size."""
+    return np.asarray(_tiled(mask.astype(np.float32), shape) > 0.5)
+
+
 def measured(
     source: Rgb8,
     shown: Rgb8,
@@ -312,7 +317,7 @@ def near_and_far(health: Health, near: Bool) -> Health:
     near : (h, w) bool
         The subject, on a grid of any size over the picture. A side with fewer than four tiles stays unknown.
     """
-    there = _tiled(near.astype(np.float32), health.blur_map.shape) > 0.5
+    there = tiled(near, health.blur_map.shape)
     known = np.isfinite(health.blur_map)
     if (known & there).sum() < 4 or (known & ~there).sum() < 4:
         return health

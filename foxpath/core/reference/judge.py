@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32
+from foxpath.core.arrays import F32, Bool
 from foxpath.core.passes.check import Level
 from foxpath.core.reference.composition import LoneColour, Pull, Separation, Touch
 from foxpath.core.reference.health import Health
@@ -16,6 +16,8 @@ SHARP_PX = 0.7
 """Edges finer than this are as sharp as pixels can show; no number below is trusted."""
 HALO, NOISE, CAST = 0.05, 3.5, 4.0
 LOST = 0.004
+BLURRED_PART = 0.12
+"""Share of the animal that may be blurred before it is worth a word."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +69,31 @@ def blur_words(sigma_px: float, mm_per_px: float) -> str:
     return f"{sigma_px:.1f} px, {mm_words(sigma_px * mm_per_px)}"
 
 
-def judged(health: Health, mm_per_px: float, finest_mm: float) -> list[Judgement]:
+def blur_limit_px(mm_per_px: float, finest_mm: float) -> float:
+    """Return the blur (sigma, px) from which an edge is wider than three of the finest marks."""
+    return max(1.6, 3 * finest_mm / 2.563 / mm_per_px)
+
+
+def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None) -> Judgement | None:
+    """Say that part of a picture that is sharp on the whole is blurred; None when little of it is."""
+    known = np.isfinite(health.blur_map)
+    if subject is not None and (known & subject).any():
+        known &= subject
+    bad = known & (health.blur_map > blur_limit_px(mm_per_px, finest_mm))
+    share = float(bad.sum() / max(known.sum(), 1))
+    if share < BLURRED_PART:
+        return None
+    whose = "animal" if subject is not None else "picture"
+    sigma = float(np.median(health.blur_map[bad]))
+    return Judgement(
+        "blur", "Sharpness", f"{percent(share)} blurred", "look", f"{percent(share)} of the {whose} is blurred.",
+        f"edges there change over {mm_words(2.563 * sigma * mm_per_px)} · a mark can be {mm_words(finest_mm)} fine · "
+        "borrow the hair there from another picture",
+        min(1.0, 0.4 + share), _worst(np.where(bad, health.blur_map, np.nan).astype(np.float32)),
+    )  # fmt: skip
+
+
+def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None = None) -> list[Judgement]:
     """Turn measures into sentences, in the order of the maps.
 
     Parameters
@@ -78,6 +104,8 @@ def judged(health: Health, mm_per_px: float, finest_mm: float) -> list[Judgement
         Millimetres on the canvas for one pixel.
     finest_mm : float
         The finest mark of the painter's brushes: what is blurred less than this does no harm.
+    subject : (rows, columns) bool or None
+        Tiles of the maps on the animal; where only part of it is blurred, that is said.
     """
     blur_mm = health.blur_px * mm_per_px
     # A transition of 10 to 90 % is 2.563 sigma wide.
@@ -86,7 +114,7 @@ def judged(health: Health, mm_per_px: float, finest_mm: float) -> list[Judgement
     if not np.isfinite(health.blur_px):
         made.append(Judgement("blur", "Sharpness", "no clear edge", "look", "No edge is clear enough to measure.",
                               "the sharpness is unknown · look for a clearer photograph", 0.9))  # fmt: skip
-    elif wide > 3 * finest_mm and health.blur_px > 1.6:
+    elif health.blur_px > blur_limit_px(mm_per_px, finest_mm):
         made.append(
             Judgement(
                 "blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "look",
@@ -96,6 +124,8 @@ def judged(health: Health, mm_per_px: float, finest_mm: float) -> list[Judgement
                 min(1.0, wide / (8 * finest_mm)), _worst(health.blur_map),
             )
         )  # fmt: skip
+    elif part := _blurred_part(health, mm_per_px, finest_mm, subject):
+        made.append(part)
     else:
         made.append(Judgement("blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "",
                               "Sharp enough for this canvas.", f"edges change over {mm_words(max(wide, 2.563 * SHARP_PX * mm_per_px))}"))  # fmt: skip
@@ -193,7 +223,7 @@ def judged_composition(
     lone: Sequence[LoneColour],
     size: tuple[int, int],
     canvas_mm: tuple[float, float],
-    named: Callable[[tuple[float, float]], str] = lambda at: "",
+    named: Callable[[tuple[float, float]], str],
 ) -> list[Judgement]:
     """Turn readings of the composition into sentences.
 
@@ -221,13 +251,18 @@ def judged_composition(
             made.append(Judgement("separation", "Against its surroundings", number, "look",
                                   "Nothing sets the animal off from its surroundings.",
                                   f"{number} · one of the three must carry it: change the background's value first", 0.8))  # fmt: skip
-    for k, one in enumerate(strong):
+    told: set[tuple[str, str]] = set()
+    for one in strong:
         name, way = _PULL[one.reason]
         at = (one.at[0] / columns, one.at[1] / rows)
         level = "look" if one.strength > 0.8 else "note"
         part_name = named(at)
+        if part_name and (one.reason, part_name) in told:
+            # The same thing said twice of one part teaches nothing.
+            continue
+        told.add((one.reason, part_name))
         where = f" in the {part_name}" if part_name else ""
-        made.append(Judgement(f"pull{k}", "Pull", f"{percent(one.strength)}", level, f"{name}{where} pulls the eye away.",
+        made.append(Judgement(f"pull{len(told) - 1}", "Pull", f"{percent(one.strength)}", level, f"{name}{where} pulls the eye away.",
                               f"{percent(one.strength)} of the focal point's own pull · {way}", 0.6 * min(one.strength, 1.5), at))  # fmt: skip
     for k, touch in enumerate(close):
         first, second = touch.what

@@ -106,6 +106,8 @@ def from_catchlights(catchlights: list[Catchlight]) -> LightEvidence | None:
     mean = np.mean(found, axis=0)
     agree = float(np.linalg.norm(mean))
     hour, height = clock_of(mean)
+    # A spot near the rim mirrors a light from behind: seen from the front it grazes.
+    height = max(height, 0.0)
     sure = (0.75 if len(found) == 1 else 0.95) * agree**4
     eyes = "one catchlight" if len(found) == 1 else f"{len(found)} catchlights"
     return LightEvidence(hour, height, sure, eyes)
@@ -163,7 +165,7 @@ def from_shading(lightness: F32, mask: Bool) -> LightEvidence | None:
     hour, _ = clock_of(np.array([fit[1], fit[2], 0.0]))
     # Markings may be brighter on one side by themselves: shading alone never settles it.
     sure = float(np.clip(explained * 1.2, 0, 0.6)) * float(np.clip(amplitude / 8, 0, 1))
-    return LightEvidence(hour, min(height, 80.0), sure, "the shading of the contour")
+    return LightEvidence(hour, min(height, 80.0), sure, "the shading")
 
 
 def lit_sphere(light: Light, size: int) -> Rgb8:

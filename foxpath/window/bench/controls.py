@@ -12,7 +12,7 @@ from foxpath.window import draw
 from foxpath.window.focus import Focusable
 from foxpath.window.theme import colour, font
 
-_ACTIVATE = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
+ACTIVATE = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
 
 
 class Control(Focusable):
@@ -72,7 +72,7 @@ class Button(Control):
             self.clicked.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in _ACTIVATE:
+        if event.key() in ACTIVATE:
             self.clicked.emit()
         else:
             super().keyPressEvent(event)
@@ -114,7 +114,7 @@ class Link(Control):
             self.clicked.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in _ACTIVATE:
+        if event.key() in ACTIVATE:
             self.clicked.emit()
         else:
             super().keyPressEvent(event)
@@ -416,7 +416,7 @@ class YesNo(Control):
             self._flip()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in _ACTIVATE:
+        if event.key() in ACTIVATE:
             self._flip()
         else:
             super().keyPressEvent(event)

@@ -116,6 +116,9 @@ class Stop(QObject):
         """Take a key released over the picture."""
         return False
 
+    def enter(self) -> None:
+        """The stop is opened."""
+
     def leave(self) -> None:
         """The stop is closed: half-made gestures are dropped."""
 

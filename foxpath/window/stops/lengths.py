@@ -2,7 +2,7 @@
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import arc_length, resample, simplify
@@ -14,6 +14,7 @@ from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section
+from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point, Stop
 from foxpath.window.stops.coat import SCALES, CoatMeasures
@@ -38,8 +39,7 @@ class LifeSize(QWidget):
             draw.text(p, 6, 26, "Life size", 13, 400, "quiet")
             if self.coat is None:
                 return
-            screen = self.screen() or QGuiApplication.primaryScreen()
-            px_per_mm = screen.physicalDotsPerInch() / 25.4 if 40 < screen.physicalDotsPerInch() < 400 else 96 / 25.4
+            px_per_mm, _ = true_px_per_mm(self)
             room = self.width() - 84
             length = min(self.coat.length_mm * px_per_mm, room)
             t = np.linspace(0, 1, 20)

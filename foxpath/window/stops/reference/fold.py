@@ -1,0 +1,247 @@
+"""A fold of the Reference bench: one matter that opens in place, with its own overlay and gestures."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from foxpath.core.units import mm_words
+from foxpath.document.model import Project
+from foxpath.window import draw
+from foxpath.window.bench.controls import ACTIVATE, Control, Measure, Scale
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.session import Session
+
+if TYPE_CHECKING:
+    from foxpath.window.picture.view import PictureView
+
+Point = tuple[float, float]
+
+
+class Fold(QObject):
+    """One matter of the stop.
+
+    Class attributes
+    ----------------
+    code, title : str
+    about : str
+        One line on what it is for, the tip of its head.
+    crops : bool
+        Whether gestures on the picture move the crop's frame while it is open.
+    """
+
+    code, title, about = "", "", ""
+    crops = False
+    cursor = Qt.CursorShape.CrossCursor
+
+    changed = Signal()
+    """What this fold shows has changed by itself: the bench is brought up to date."""
+
+    def __init__(self, session: Session, picture: "PictureView", parent: QObject) -> None:
+        super().__init__(parent)
+        self.session, self.picture = session, picture
+        self.head = FoldHead(self.code, self.title, self.about)
+        self.body = self.make_body()
+        self.body.setVisible(False)
+
+    @property
+    def project(self) -> Project:
+        """The present project; folds are only shown when there is one."""
+        project = self.session.project
+        assert project is not None
+        return project
+
+    def edit(self, change: Callable[[Project], Project], words: str, key: str = "", *, going: bool = False) -> bool:
+        """Apply an edit; with a `key` a drag becomes one step of the history, ended when it no longer is going."""
+        done = self.session.edit(change, words, key)
+        if key and not going and self.session.history is not None:
+            self.session.history.seal()
+        return done
+
+    def reach(self, pixels: float) -> float:
+        """Return screen pixels as reference pixels."""
+        return pixels / self.picture.viewport.scale
+
+    def mm(self, px: float) -> str:
+        """Write a length in reference pixels as millimetres on the canvas."""
+        return mm_words(px * self.project.mm_per_px)
+
+    # What a fold is -------------------------------------------------------------------------------
+
+    def make_body(self) -> QWidget:
+        """Build what opens."""
+        raise NotImplementedError
+
+    def refresh(self) -> None:
+        """Bring the body up to date; only called while it is open."""
+
+    def note(self) -> str:
+        """Return the fold's line while it is closed."""
+        return ""
+
+    def opened(self) -> None:
+        """The fold was opened."""
+
+    def closed(self) -> None:
+        """The fold was closed, or the stop left: half-made gestures are dropped."""
+
+    def busy(self) -> bool:
+        """Tell whether a gesture is half made."""
+        return False
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        """Draw the overlay."""
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        """A button went down at a reference pixel."""
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        """The pointer moved with the button down."""
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        """The button went up."""
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Take a key pressed over the picture; returns whether it was one of ours."""
+        return False
+
+    def key_up(self, event: QKeyEvent) -> bool:
+        """Take a key released over the picture."""
+        return False
+
+    def words_at(self, at: Point) -> str:
+        """Say what this fold knows of a place."""
+        return ""
+
+
+class FoldHead(Control):
+    """The head of a fold: a hair that lies or hangs, the name, a quiet note, a tapering rule."""
+
+    asked = Signal(str)
+
+    def __init__(self, code: str, title: str, about: str) -> None:
+        super().__init__(33, title)
+        self.code, self.title, self.note = code, title, ""
+        self.open = False
+        self.setToolTip(about)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def set_state(self, note: str, *, is_open: bool) -> None:
+        """Show the note, and whether the fold is open."""
+        if (note, is_open) != (self.note, self.open):
+            self.note, self.open = note, is_open
+            self.setAccessibleDescription(f"{'open' if is_open else 'closed'}, {note}")
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.asked.emit(self.code)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in ACTIVATE:
+            self.asked.emit(self.code)
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.hovered:
+                draw.rounded(p, self.rect().toRectF().adjusted(0, 1, 0, -5), 6, "hover")
+            tone = "russet" if self.open else "quiet"
+            line = draw.along(11, 9, 11, 22) if self.open else draw.along(5, 15, 18, 15)
+            draw.stroke(p, line, 4.4, 1.0, tone)
+            title = draw.width_of(self.title, 13, 700)
+            draw.text(p, 26, 20, self.title, 13, 700)
+            room = self.width() - 26 - title - 20
+            note = draw.elided(self.note, room, 12)
+            draw.text(p, self.width() - 6, 20, note, 12, 400, "quiet", "r")
+            draw.rule(p, 6, 28, self.width() - 12, "text" if self.open else "dim")
+            if self.ring_shown():
+                draw.focus_ring(p, self.rect().toRectF())
+
+
+class Mark(QWidget):
+    """A judgement of the bench: its sentence, then what was measured, the rule and what to do."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.level, self.says, self.why = "", "", ""
+        self.setFixedHeight(8)
+
+    def set_words(self, level: str, says: str, why: str) -> None:
+        """Say something else."""
+        self.level, self.says, self.why = level, says, why
+        self._fit()
+        self.update()
+
+    def _fit(self) -> None:
+        lines = draw.lines_of(self.says, self.width() - 36, 14, 500)
+        why = draw.lines_of(self.why, self.width() - 36, 12)
+        self.setFixedHeight(max(8, 10 + 18 * len(lines) + 16 * len(why)))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.level in ("must", "look", "note"):
+                draw.finding_mark(p, 13, 14, self.level)  # type: ignore[arg-type]
+            elif self.says:
+                draw.circle(p, 13, 14, 5, "", "quiet", 1.4)
+            y = 19.0
+            for line in draw.lines_of(self.says, self.width() - 36, 14, 500):
+                draw.text(p, 30, y, line, 14, 500)
+                y += 18
+            for line in draw.lines_of(self.why, self.width() - 36, 12):
+                draw.text(p, 30, y - 1, line, 12, 400, "quiet")
+                y += 16
+
+
+def column(*widgets: QWidget) -> QWidget:
+    """Stack widgets into a fold's body."""
+    made = QWidget()
+    layout = QVBoxLayout(made)
+    layout.setContentsMargins(0, 0, 0, 8)
+    layout.setSpacing(3)
+    for widget in widgets:
+        layout.addWidget(widget)
+    return made
+
+
+def measure(name: str, scale: Scale, changed: Callable[[float, bool], None], reset: Callable[[], None]) -> Measure:
+    """Return a measure joined to what it changes."""
+    made = Measure(name, scale)
+    made.changed.connect(changed)
+    made.reset.connect(reset)
+    return made
+
+
+def ring(p: QPainter, view: Viewport, at: Point, radius: float, words: str = "", *, chosen: bool = False) -> None:
+    """Draw a ring on the picture with words beside it."""
+    place = view.at(at)
+    draw.circle(p, place.x(), place.y(), radius, "", "over_dark", 4)
+    draw.circle(p, place.x(), place.y(), radius, "", "russet" if chosen else "over_light", 1.8)
+    if words:
+        draw.over_words(p, place.x() + radius + 14, place.y() + 5, words, within=view.room)
+
+
+def paint_focal(p: QPainter, view: Viewport, project: Project) -> None:
+    """Draw the focal point, and say whether it was chosen."""
+    at = view.at(project.focal_point)
+    draw.focal_point(p, at.x(), at.y())
+    has_eyes = any(z.kind == "eye" for z in project.zones)
+    words = "focal point" if project.focal is not None else f"focal point, {'from the eyes' if has_eyes else 'a guess'}"
+    draw.over_words(p, at.x() + 22, at.y() - 42, words, within=view.room)
+
+
+def disc(p: QPainter, view: Viewport, at: Point, words: str, *, chosen: bool = False) -> None:
+    """Draw a numbered disc on the picture."""
+    place = view.at(at)
+    draw.circle(p, place.x(), place.y(), 13, "over_plate", "over_light", 1.4)
+    if chosen:
+        draw.circle(p, place.x(), place.y(), 15.5, "", "russet", 2.4)
+    draw.text(p, place.x(), place.y() + 5, words, 14, 700, "over_text", "c")
