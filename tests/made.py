@@ -2,6 +2,7 @@
 
 import io
 
+import cv2
 import numpy as np
 from PIL import Image
 
@@ -21,6 +22,23 @@ def picture(width: int = 200, height: int = 160, kind: str = "PNG", mode: str = 
     buffer = io.BytesIO()
     image.save(buffer, kind, **save)
     return buffer.getvalue()
+
+
+def leaves(width: int = 900, height: int = 700, seed: int = 1) -> np.ndarray:
+    """Return (height, width, 3) float32 levels: leaves of even tones over one another, every edge as sharp as a pixel."""
+    rng = np.random.default_rng(seed)
+    big = np.full((2 * height, 2 * width, 3), 118.0, np.float32)
+    for _ in range(90):
+        centre = tuple(int(v) for v in rng.uniform(0, 1, 2) * (2 * width, 2 * height))
+        axes = tuple(int(v) for v in rng.uniform(70, 300, 2))
+        tone = rng.uniform(50, 200) + rng.uniform(-18, 18, 3)
+        cv2.ellipse(big, centre, axes, float(rng.uniform(0, 180)), 0, 360, tone.tolist(), -1)
+    return cv2.resize(big, (width, height), interpolation=cv2.INTER_AREA)
+
+
+def as_levels(values: np.ndarray) -> np.ndarray:
+    """Return float levels as uint8."""
+    return np.clip(np.round(values), 0, 255).astype(np.uint8)
 
 
 def project(*, zones: bool = True, combs: bool = True) -> Project:

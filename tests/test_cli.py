@@ -41,6 +41,30 @@ class CommandLine(unittest.TestCase):
         self.assertNotIn("Traceback", err)
         self.assertIn(words, err)
 
+    def test_inspect(self):
+        out = self.dir / "maps"
+        code, said, _ = self.run_with("inspect", self.image, "--canvas", "50x40cm", "--out", out)
+        self.assertEqual(code, 0)
+        self.assertIn("2.500 mm a pixel", said)
+        record = json.loads((out / "health.json").read_text())
+        self.assertEqual((record["width_px"], record["canvas_mm"]), (200, [500, 400]))
+        self.assertEqual({one["key"] for one in record["health"]} - {"focus"}, set(record["maps"]))
+        for one in record["maps"].values():
+            self.assertEqual(Image.open(out / one["file"]).size, (1200, 960))
+            self.assertTrue(one["unit"])
+        # What is lost is white on its map, where it lies.
+        lost = np.full((160, 200, 3), 90, np.uint8)
+        lost[:80, :100] = 255
+        Image.fromarray(lost).save(self.dir / "lost.png")
+        self.assertEqual(self.run_with("inspect", self.dir / "lost.png", "--out", out)[0], 0)
+        clipped = np.asarray(Image.open(out / "clipped.png"))[..., 0]
+        self.assertGreater(int(clipped[240, 300]), 250)
+        self.assertEqual(int(clipped[700, 900]), 0)
+        self.assertAlmostEqual(json.loads((out / "health.json").read_text())["clipped_share"], 0.25, delta=0.02)
+        self.fails(2, "inspect", self.image, "--canvas", "huge", "--out", out, words="canvas size")
+        self.fails(1, "inspect", self.write("a.jpg", b"hello"), "--out", out, words="not a picture")
+        self.fails(1, "inspect", self.dir / "none.jpg", "--out", out, words="could not be read")
+
     def test_new(self):
         out = self.dir / "x.foxpath"
         args = (

@@ -103,8 +103,11 @@ def inspect_into(project: Project, folder: Path) -> Inspection:
     AppError
         When a file cannot be written.
     """
-    inspection = Inspect(Results(), project)(SILENT)
+    results = Results()
+    inspection = Inspect(results, project)(SILENT)
     record = record_of(inspection)
+    worked = results.working(project).rgb
+    record["worked_on_px"] = [worked.shape[1], worked.shape[0]]
     reference = project.reference
     scale = MAP_PX / max(reference.width, reference.height)
     size = (max(1, round(reference.width * scale)), max(1, round(reference.height * scale)))

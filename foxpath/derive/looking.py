@@ -311,7 +311,7 @@ def spots_lab(levels: Sequence[Rgb8], project: Project) -> list[F32 | None]:
 def _outline_mm(project: Project, points: Pairs) -> Points:
     line = closed_curve(as_array(points), 6)
     at = (np.vstack([line, line[:1]]) - (project.crop.x, project.crop.y)) * project.mm_per_px
-    return np.asarray(resample(at, min(len(at), 160)))
+    return np.asarray(resample(at, min(len(at), 600)))
 
 
 def _touches(results: Results, project: Project) -> list[Touch]:

@@ -264,7 +264,12 @@ class Session(QObject):
         self.readings_changed.emit()
 
     def _take_levels(self, levels: list[Rgb8]) -> None:
-        self.levels = levels
+        first, self.levels = not self.levels, levels
+        project = self.project
+        if first and project is not None and levels[0].shape[1] < project.reference.width:
+            height, width = levels[0].shape[:2]
+            size = project.reference.width * project.reference.height / 1e6
+            self.said.emit(f"{size:.0f} megapixels: worked on at {width} × {height} px, kept as it came.", "note")
         self.picture_ready.emit()
 
     def _rehearse(self) -> None:

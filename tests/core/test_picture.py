@@ -3,6 +3,7 @@ import unittest
 from unittest import mock
 
 import numpy as np
+import pillow_heif
 from PIL import Image
 
 from foxpath.core.errors import PictureError
@@ -13,7 +14,8 @@ from tests.made import picture
 
 class Reading(unittest.TestCase):
     def test_every_format(self):
-        for kind in ("JPEG", "PNG", "TIFF", "WEBP"):
+        pillow_heif.register_heif_opener()
+        for kind in ("JPEG", "PNG", "TIFF", "WEBP", "HEIF"):
             read = read_picture(picture(kind=kind), f"a.{kind}")
             self.assertEqual(read.size, (200, 160), kind)
             self.assertEqual(read.rgb.dtype, np.uint8)
@@ -32,6 +34,57 @@ class Reading(unittest.TestCase):
         buffer = io.BytesIO()
         Image.fromarray(np.full((20, 30), 32896, np.uint16)).save(buffer, "TIFF")
         self.assertEqual(int(read_picture(buffer.getvalue(), "deep.tif").rgb[0, 0, 0]), 128)
+
+    def test_sixteen_bits_stand_upright_and_are_kept(self):
+        """A 16-bit TIFF held sideways: its fine steps are turned with it."""
+        import cv2
+
+        rgb = np.zeros((40, 60, 3), np.uint16)
+        rgb[:10, :20] = (60000, 1000, 1000)
+        data = cv2.imencode(".png", rgb[..., ::-1])[1].tobytes()
+        deep = read_picture(data, "deep.png").deep
+        np.testing.assert_array_equal(deep, rgb)
+        buffer = io.BytesIO()
+        exif = Image.Exif()
+        exif[274] = 6
+        Image.fromarray(rgb[..., 0]).save(buffer, "TIFF", exif=exif)
+        read = read_picture(buffer.getvalue(), "deep.tif")
+        self.assertEqual(read.size, (40, 60))
+        self.assertEqual(read.deep.shape[:2], (60, 40))
+        self.assertEqual(int(read.deep[5, 35, 0]), 60000)
+        self.assertAlmostEqual(int(read.rgb[5, 35, 0]), 233, delta=1)
+
+    def test_a_wide_profile_is_brought_to_srgb(self):
+        """The same bytes mean another colour under another profile; without one they are sRGB."""
+        from PIL import ImageCms
+
+        space = ImageCms.ImageCmsProfile(ImageCms.createProfile("XYZ")).tobytes()
+        data = picture(kind="JPEG", icc_profile=space)
+        self.assertEqual(read_picture(data, "odd.jpg").rgb.shape, (160, 200, 3))
+        plain = read_picture(picture(kind="PNG"), "a.png").rgb
+        own = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+        np.testing.assert_allclose(read_picture(picture(kind="PNG", icc_profile=own), "b.png").rgb, plain, atol=1)
+
+    def test_a_huge_picture_is_worked_on_smaller(self):
+        data = picture(1200, 900, "JPEG")
+        with mock.patch.object(picture_module, "WORK_PIXELS", 300_000):
+            read = read_picture(data, "huge.jpg")
+        self.assertEqual(read.size, (600, 450))
+        self.assertAlmostEqual(read.scale, 0.5)
+        self.assertEqual(picture_size(data, "huge.jpg"), (1200, 900))
+        whole = read_picture(data, "huge.jpg").rgb.astype(float)
+        half = whole.reshape(450, 2, 600, 2, 3).mean(axis=(1, 3))
+        self.assertLess(np.abs(half - read.rgb).mean(), 2)
+
+    def test_a_mislabelled_file_is_named_for_what_it_is(self):
+        for data, words in (
+            (b"%PDF-1.7 ...", "PDF"),
+            (b"PK\x03\x04 ....", "ZIP"),
+            (b"\0\0\0\x18ftypmp42....", "video"),
+        ):
+            with self.assertRaises(PictureError) as caught:
+                picture_size(data, "cat.jpg")
+            self.assertIn(words.lower(), str(caught.exception).lower())
 
     def test_orientation(self):
         """A photograph held sideways stands upright, and its size is told so from the header."""

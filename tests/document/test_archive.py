@@ -8,8 +8,14 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
+import numpy as np
+
 from foxpath.core.errors import ProjectError
+from foxpath.core.reference.light import Catchlight, Light
+from foxpath.core.reference.transfer import Axes
 from foxpath.document import archive, edits
+from foxpath.document import reference_edits as more
+from foxpath.document.reference_fields import KNOWN
 from tests.made import picture, project
 
 
@@ -123,15 +129,40 @@ class Saving(unittest.TestCase):
         made = edits.set_pass(made, "lights", l_high=70.0, on=False)
         made = edits.move_pass(made, "restated", -2)
         made = edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
+        made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")
+        made = more.cut_lent(made, lent, np.array([[10.0, 10], [100, 12], [90, 150]]))
+        made = more.pose_lent(made, lent, x=90.0, turn_deg=30.0, mirrored=True)
+        made = more.set_correction(made, grey=(20.0, 30.0), exposure=0.5, lift=0.3)
+        made = more.set_seeing(made, steps=3, cuts=(30, 60), distance_m=4.0)
+        made = more.add_spot(more.add_spot(made, (50.0, 60.0)), (90.0, 100.0))
+        made = more.set_light(made, Light(), hour=2.0, sky=0.1)
+        made = more.mark_catchlight(made, Catchlight((80.0, 68.0), 9.0, (77.0, 64.0)))
+        made = more.set_axes(more.set_grid(made, diagonals=True), Axes((60.0, 70.0), (100.0, 66.0), (80.0, 90.0)))
+        made = more.draw_line(more.rub(made, np.array([[10.0, 10], [30, 30]]), 4.0), np.array([[50.0, 50], [70, 80]]))
         return replace(edits.set_focal(made, (80.0, 66.0)), seed=12)
 
     def test_round_trip_is_the_same_project_and_the_same_bytes(self):
         made = self.full()
         archive.save(made, self.path)
         back = archive.load(self.path)
-        self.assertEqual(replace(back, reference=made.reference), made)
+        shelf = tuple(replace(one, reference=made.shelf[k].reference) for k, one in enumerate(back.shelf))
+        self.assertEqual(replace(back, reference=made.reference, shelf=shelf), made)
+        self.assertEqual(back.shelf[0].reference.data, made.shelf[0].reference.data)
         self.assertEqual(back.reference.data, made.reference.data)
         self.assertEqual(archive.to_bytes(back), self.path.read_bytes())
+
+    def test_a_file_of_the_first_version_opens_with_nothing_decided(self):
+        fields = json.loads(zipfile.ZipFile(io.BytesIO(archive.to_bytes(project()))).read("project.json"))
+        known = fields.keys() - KNOWN
+        old = {key: fields[key] for key in known} | {"version": 1}
+        buffer = io.BytesIO()
+        with zipfile.ZipFile(buffer, "w") as made:
+            made.writestr("project.json", json.dumps(old))
+            made.writestr(fields["reference"]["file"], project().reference.data)
+        back = archive.from_bytes(buffer.getvalue(), "old.foxpath")
+        self.assertTrue(back.correction.nothing)
+        self.assertEqual((back.shelf, back.light, back.spots), ((), None, ()))
+        self.assertEqual(replace(back, reference=None), replace(project(), reference=None))
 
     def test_a_failed_save_keeps_the_old_file(self):
         archive.save(project(), self.path)

@@ -75,11 +75,18 @@ class CanvasFold(Fold):
             [Row(key, _turned(words, portrait=portrait), note) for key, words, note in SIZES], self._same_size()
         )
         k = project.mm_per_px
+        levels = self.session.levels
+        reduced = bool(levels) and levels[0].shape[1] < project.reference.width
         self.numbers.set_rows(
             [
                 Row("px", "One pixel on the canvas", "", mm_words(k)),
                 Row("crop", "Crop", "", f"{project.crop.width:.0f} × {project.crop.height:.0f} px"),
                 Row("pic", "Picture", "", f"{project.reference.width} × {project.reference.height} px"),
+                *(
+                    [Row("work", "Worked on at", "", f"{levels[0].shape[1]} × {levels[0].shape[0]} px")]
+                    if reduced
+                    else []
+                ),
                 Row("fine", "Finest brush mark", mm_words(FINEST_MM), f"{FINEST_MM / k:.1f} px"),
             ],
             "",

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from foxpath.core.units import mm_words
 from foxpath.document.model import Project
 from foxpath.window import draw
-from foxpath.window.bench.controls import ACTIVATE, Control, Measure, Scale
+from foxpath.window.bench.controls import ACTIVATE, Control
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.session import Session
 
@@ -209,14 +209,6 @@ def column(*widgets: QWidget) -> QWidget:
     layout.setSpacing(3)
     for widget in widgets:
         layout.addWidget(widget)
-    return made
-
-
-def measure(name: str, scale: Scale, changed: Callable[[float, bool], None], reset: Callable[[], None]) -> Measure:
-    """Return a measure joined to what it changes."""
-    made = Measure(name, scale)
-    made.changed.connect(changed)
-    made.reset.connect(reset)
     return made
 
 

@@ -1,0 +1,331 @@
+import itertools
+import unittest
+
+import cv2
+import numpy as np
+from scipy.ndimage import gaussian_filter1d, uniform_filter1d
+
+from foxpath.core.colour import difference, lab_from_rgb8, linear_from_rgb8, rgb8_from_lab, rgb8_from_linear
+from foxpath.core.frame import Crop
+from foxpath.core.reference.compose import Part, Pose, compose, inverse, mapped, pose_of
+from foxpath.core.reference.composition import lone_colours, pulls, separation, touches
+from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
+from foxpath.core.reference.falloff import Falloff, faded, middle_of
+from foxpath.core.reference.health import measured, near_and_far
+from foxpath.core.reference.judge import judged, worst_first
+from foxpath.core.reference.light import (
+    Catchlight,
+    Light,
+    clock_of,
+    from_catchlights,
+    from_shading,
+    hour_words,
+    lit_sphere,
+    toward,
+)
+from foxpath.core.reference.picture import Picture
+from foxpath.core.reference.relative import colour_words, relation, step_words
+from foxpath.core.reference.squint import acuity_blur_px, even_cuts, lightness_of, poster
+from foxpath.core.reference.transfer import Axes, Grid, letter, picture_lines, symmetry, usual_square_mm, without
+from foxpath.core.units import CanvasSize
+from tests.made import as_levels, leaves
+
+
+class HealthOfMadePictures(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.sharp = leaves()
+        cls.rng = np.random.default_rng(3)
+
+    def health(self, levels):
+        made = as_levels(levels)
+        return measured(made, made)
+
+    def test_blur_is_found_within_fifteen_percent(self):
+        for sigma, grain in itertools.product((2, 4, 8), (0, 4)):
+            soft = cv2.GaussianBlur(self.sharp, (0, 0), sigma) + self.rng.normal(0, grain, self.sharp.shape)
+            self.assertAlmostEqual(self.health(soft).blur_px / sigma, 1, delta=0.15, msg=f"{sigma} px, grain {grain}")
+
+    def test_a_flat_picture_has_no_edge_to_measure(self):
+        health = self.health(np.full((300, 400, 3), 120.0))
+        self.assertTrue(np.isnan(health.blur_px))
+        says = judged(health, 0.2, 0.25)[0]
+        self.assertEqual(says.level, "look")
+        self.assertIn("No edge", says.says)
+
+    def test_halos_are_told_from_honest_edges(self):
+        soft = cv2.GaussianBlur(self.sharp, (0, 0), 0.8)
+        step = np.zeros(4000)
+        step[2000:] = 1
+        # The same sharpening of one ideal step, at twenty samples for a pixel.
+        line = gaussian_filter1d(uniform_filter1d(step, 20), 16)
+        for amount in (0.5, 1.0):
+            true = (line + amount * (line - gaussian_filter1d(line, 40))).max() - 1
+            found = self.health(soft + amount * (soft - cv2.GaussianBlur(soft, (0, 0), 2))).overshoot
+            self.assertAlmostEqual(found / true, 1, delta=0.25, msg=str(amount))
+        self.assertLess(self.health(soft).overshoot, 0.02)
+
+    def test_grain_lost_lights_and_lost_darks(self):
+        grain = self.rng.normal(0, 1, self.sharp.shape[:2])[..., None]
+        soft = cv2.GaussianBlur(self.sharp, (0, 0), 1)
+        for sigma in (3, 8):
+            self.assertAlmostEqual(self.health(soft + sigma * grain).noise / sigma, 1, delta=0.12)
+        lost = soft.copy()
+        lost[100:200, 100:300], lost[300:400, 100:250] = 260, 0
+        health = self.health(lost)
+        self.assertAlmostEqual(health.clipped, 20000 / lost[..., 0].size, delta=0.002)
+        self.assertAlmostEqual(health.blocked, 15000 / lost[..., 0].size, delta=0.002)
+        tile = health.clipped_map.shape[0] * 150 // 700, health.clipped_map.shape[1] * 200 // 900
+        self.assertGreater(health.clipped_map[tile], 0.9)
+
+    def test_flat_focus_and_a_blurred_part_are_said(self):
+        mask = np.zeros((70, 90), bool)
+        mask[:, :45] = True
+        half = self.sharp.copy()
+        half[:, 450:] = cv2.GaussianBlur(self.sharp, (0, 0), 4)[:, 450:]
+        told = near_and_far(self.health(half), mask)
+        self.assertAlmostEqual(told.far_px, 4, delta=0.8)
+        self.assertLess(told.near_px, 1)
+        flat = near_and_far(self.health(self.sharp), mask)
+        words = {one.key: one for one in judged(flat, 0.2, 0.25)}
+        self.assertEqual(words["focus"].level, "look")
+        # The same half, but it is the animal that is blurred.
+        tiles = np.zeros(told.blur_map.shape, bool)
+        tiles[:, tiles.shape[1] // 3 :] = True
+        blur = judged(told, 0.5, 0.25, tiles)[0]
+        self.assertEqual((blur.key, blur.level), ("blur", "look"))
+        self.assertIn("blurred", blur.says)
+        self.assertEqual(worst_first([blur])[0], blur)
+
+
+class Correcting(unittest.TestCase):
+    def test_a_grey_patch_brings_the_true_colours_back(self):
+        """A scene under lamp light, balanced by its grey patch: within 2 dE of the scene under daylight."""
+        true = as_levels(leaves(200, 160, 5))
+        true[20:40, 20:40] = 128
+        cast = rgb8_from_linear(linear_from_rgb8(true) * np.array([1.0, 0.78, 0.52], np.float32))
+        gains = gains_of_grey(spot_linear(cast, (30, 30), 6))
+        shown = develop(Picture(cast), gains, 0, 0)
+        exposure = np.log2(linear_from_rgb8(true)[30, 30, 1] / linear_from_rgb8(shown)[30, 30, 1])
+        shown = develop(Picture(cast), gains, float(exposure), 0)
+        away = difference(lab_from_rgb8(true), lab_from_rgb8(shown))
+        self.assertLess(float(np.median(away)), 1)
+        self.assertLess(float(np.percentile(away, 95)), 2)
+
+    def test_light_colour_lift_and_off_the_picture(self):
+        self.assertTrue(np.allclose(gains_of_light(6504), 1, atol=0.02))
+        warm = gains_of_light(3000)
+        self.assertGreater(warm[2], 1.4)
+        self.assertLess(warm[0], 0.9)
+        dark = np.full((120, 160, 3), 12, np.uint8)
+        dark[:, 80:] = 180
+        before = dark.copy()
+        lifted = develop(Picture(dark), np.ones(3), 0, 1.0)
+        self.assertGreater(int(lifted[60, 20, 0]), 30)
+        self.assertLess(abs(int(lifted[60, 140, 0]) - 180), 3)
+        np.testing.assert_array_equal(dark, before)
+        with self.assertRaises(ValueError):
+            spot_linear(dark, (500, 10), 4)
+
+    def test_sixteen_bits_keep_their_steps_when_darks_are_lifted(self):
+        ramp = np.linspace(0, 1500, 256, dtype=np.uint16)
+        deep = np.repeat(np.repeat(ramp[None, :, None], 64, 0), 3, 2)
+        shallow = (deep >> 8).astype(np.uint8)
+        steps = [
+            len(np.unique(develop(one, np.ones(3), 3.0, 0.0)[..., 0]))
+            for one in (Picture(shallow), Picture(shallow, deep=deep))
+        ]
+        self.assertGreater(steps[1], 3 * steps[0])
+
+
+class Relations(unittest.TestCase):
+    def test_ciede2000_as_published(self):
+        """Pairs of Sharma, Wu and Dalal (2005), doi:10.1002/col.20070, table 1."""
+        pairs = (
+            ((50, 2.6772, -79.7751), (50, 0, -82.7485), 2.0425),
+            ((50, -1, 2), (50, 0, 0), 2.3669),
+            ((50, 2.5, 0), (61, -5, 29), 22.8977),
+            ((2.0776, 0.0795, -1.1350), (0.9033, -0.0636, -0.5514), 0.9082),
+        )
+        for a, b, known in pairs:
+            self.assertAlmostEqual(float(difference(np.array(a), np.array(b))), known, places=3)
+
+    def test_words_begin_with_lightness_and_keep_their_sense(self):
+        a, b = np.array([40, 5, 10], np.float32), np.array([75, 22, 30], np.float32)
+        there, back = relation(a, b), relation(b, a)
+        self.assertTrue(there.words.startswith("much lighter"))
+        self.assertIn("redder", there.words)
+        self.assertIn("yellower", there.words)
+        self.assertIn("stronger", there.words)
+        self.assertTrue(back.words.startswith("much darker"))
+        self.assertEqual(there.apart, back.apart)
+        self.assertEqual(relation(a, a + np.float32(0.3)).words, "the same to the eye")
+        self.assertEqual(
+            [step_words(v) for v in (0.5, 2, 5, 10, 30)], ["", "just visibly", "a little", "clearly", "much"]
+        )
+        self.assertEqual(colour_words(np.array([50, 1, 1], np.float32)), "middle grey")
+
+    def test_there_and_back_through_lab(self):
+        rgb = np.random.default_rng(1).integers(0, 256, (300, 3)).astype(np.uint8)
+        self.assertLessEqual(int(np.abs(rgb8_from_lab(lab_from_rgb8(rgb)).astype(int) - rgb).max()), 1)
+
+
+class Lights(unittest.TestCase):
+    def test_catchlights_mirror_the_light(self):
+        for hour, height in ((10.5, 35), (2, 60), (12, 20)):
+            way = toward(hour, height)
+            # Half way between the light and the eye that looks: there a ball mirrors it.
+            half = (way + (0, 0, 1)) / np.linalg.norm(way + np.array([0, 0, 1.0]))
+            marks = [Catchlight((x, 50), 20, (x + 20 * half[0], 50 + 20 * half[1])) for x in (40, 90)]
+            found = from_catchlights(marks)
+            self.assertAlmostEqual((found.hour - hour + 6) % 12, 6, places=3)
+            self.assertAlmostEqual(found.height_deg, height, places=3)
+            self.assertGreater(found.sure, 0.9)
+        marks[1] = Catchlight((90, 50), 20, (75, 60))
+        self.assertLess(from_catchlights(marks).sure, 0.6)
+        self.assertIsNone(from_catchlights([]))
+
+    def test_shading_of_a_lit_ball(self):
+        for hour in (10, 2, 6):
+            ball = lit_sphere(Light(hour=hour, height_deg=30, hardness=0.3, sky=0), 160)
+            y, x = np.mgrid[0:160, 0:160] / 80 - 1
+            found = from_shading(lightness_of(ball), np.hypot(x, y) < 0.9)
+            self.assertLess(abs((found.hour - hour + 6) % 12 - 6), 0.6)
+        self.assertIsNone(from_shading(np.full((80, 80), 50, np.float32), np.zeros((80, 80), bool)))
+
+    def test_hours_in_words(self):
+        self.assertEqual([hour_words(v) for v in (0, 10.5, 11.9, 3.2)], ["12 h", "10 h 30", "12 h", "3 h"])
+        self.assertAlmostEqual(clock_of(toward(4, 25))[0], 4)
+
+
+class Composing(unittest.TestCase):
+    def test_a_pose_is_recovered_from_its_map(self):
+        for pose in (Pose(120, 80, 0.7, 35, mirrored=False), Pose(40, 60, 2.5, -120, mirrored=True)):
+            again = pose_of(pose.affine(300, 200), 300, 200)
+            np.testing.assert_allclose(
+                (again.x, again.y, again.scale, again.turn_deg), (pose.x, pose.y, pose.scale, pose.turn_deg), atol=1e-9
+            )
+            self.assertEqual(again.mirrored, pose.mirrored)
+            points = np.array([[3.0, 4], [150, 90]])
+            affine = pose.affine(300, 200)
+            np.testing.assert_allclose(mapped(inverse(affine), mapped(affine, points)), points, atol=1e-9)
+
+    def test_a_part_lands_where_its_pose_says_with_its_soft_edge(self):
+        main = np.full((200, 300, 3), 60, np.uint8)
+        lent = np.full((100, 100, 3), 60, np.uint8)
+        lent[30:50, 20:40] = 220
+        outline = np.array([[10.0, 10], [90, 10], [90, 90], [10, 90]])
+        pose = Pose(200, 100, 1.5, 90)
+        made = compose(main, 1.0, [Part(lent, outline, pose.affine(100, 100), 1.0, 0.0)])
+        where = mapped(pose.affine(100, 100), np.array([[30.0, 40.0]]))[0]
+        rows, columns = np.nonzero(made[..., 0] > 140)
+        np.testing.assert_allclose((columns.mean() + 0.5, rows.mean() + 0.5), where, atol=0.6)
+        self.assertAlmostEqual(len(rows), 20 * 20 * 1.5**2, delta=60)
+        self.assertTrue((main == 60).all())
+        lent[:] = 220
+        soft = compose(main, 1.0, [Part(lent, outline, Pose(150, 100).affine(100, 100), 1.0, 12.0)])
+        share = (soft[100, :150, 0].astype(float) - 60) / 160
+        wide = np.interp(0.9, share, np.arange(150)) - np.interp(0.1, share, np.arange(150))
+        self.assertAlmostEqual(wide, 12, delta=1.5)
+
+    def test_separation_pulls_touches_and_lone_colours(self):
+        lab = np.zeros((120, 160, 3), np.float32)
+        lab[..., 0] = 50
+        mask = np.zeros((120, 160), bool)
+        mask[30:90, 50:110] = True
+        lab[mask, 0] = 75
+        part = separation(lab, mask)
+        self.assertEqual(part.carried_by, "value")
+        self.assertAlmostEqual(part.value, 25, delta=4)
+        lab[100:108, 8:16] = (55, 60, 50)
+        strongest = pulls(lab, (80.0, 60.0))[0]
+        self.assertLess(np.hypot(strongest.at[0] - 12, strongest.at[1] - 104), 10)
+        lone = lone_colours(lab)
+        self.assertEqual(len(lone), 1)
+        lab[10:18, 140:148] = (55, 60, 50)
+        self.assertFalse(lone_colours(lab))
+        ring = np.array([[np.cos(a), np.sin(a)] for a in np.linspace(0, 2 * np.pi, 240)]) * 30
+        near, far = ring + (80, 100), ring + (141, 100)
+        found = touches([("Ear", near), ("Post", far)], 400, 300, 3.0, set())
+        self.assertEqual(set(found[0].what), {"Ear", "Post"})
+        self.assertAlmostEqual(found[0].gap, 1, delta=0.6)
+        self.assertFalse(touches([("Ear", near), ("Post", far)], 400, 300, 3.0, {frozenset(("Ear", "Post"))}))
+
+
+class Seeing(unittest.TestCase):
+    def test_falloff_leaves_the_focal_point_and_softens_the_far(self):
+        picture = as_levels(leaves(400, 300, 2))
+        seen = faded(picture, Crop(0, 0, 400, 300), Falloff((100, 150), 500, 1.0, middle_of(picture)))
+        near, far = (slice(140, 160), slice(90, 110)), (slice(40, 260), slice(340, 400))
+        self.assertLess(np.abs(seen[near].astype(int) - picture[near]).max(), 3)
+        self.assertLess(float(np.std(seen[far])), 0.8 * float(np.std(picture[far])))
+        kept = faded(picture, Crop(0, 0, 400, 300), Falloff((100, 150), 500, 0.0))
+        np.testing.assert_array_equal(kept, picture)
+
+    def test_posters_are_cut_where_they_are_told(self):
+        ramp = np.repeat(np.arange(256, dtype=np.uint8)[None, :, None], 3, 2)
+        lightness = lightness_of(ramp)[0]
+        for steps in (2, 3, 5, 7):
+            cuts = even_cuts(lightness_of(ramp), steps)
+            self.assertEqual(len(np.unique(poster(ramp, cuts))), steps)
+        made = poster(ramp, (30.0, 60.0))[0, :, 0]
+        changes = np.flatnonzero(np.diff(made.astype(int))) + 1
+        np.testing.assert_allclose(lightness[changes], (30, 60), atol=0.5)
+
+    def test_a_squint_is_the_eyes_own_angle(self):
+        """Four minutes of arc at three metres are 3.5 mm on the canvas."""
+        self.assertAlmostEqual(acuity_blur_px(3, 1.0) * 2.355, 3000 * np.tan(np.radians(4 / 60)), delta=0.05)
+
+
+class Transferring(unittest.TestCase):
+    def test_squares_suit_the_canvas_and_cover_it(self):
+        self.assertEqual(usual_square_mm(CanvasSize(500, 400)), 50)
+        self.assertEqual(usual_square_mm(CanvasSize(2000, 1000)), 200)
+        self.assertAlmostEqual(usual_square_mm(CanvasSize(254, 203, "in")), 25.4)
+        lines = Grid(square_mm=60).lines(CanvasSize(500, 400))
+        self.assertEqual(len(lines), 8 + 6)
+        diagonal = [line for line, slanted in Grid(60, diagonals=True).lines(CanvasSize(500, 400)) if slanted]
+        for line in diagonal:
+            self.assertTrue((line >= -1e-6).all() and (line <= (500 + 1e-6, 400 + 1e-6)).all())
+            self.assertAlmostEqual(abs(line[1] - line[0])[0], abs(line[1] - line[0])[1])
+        self.assertEqual([letter(k) for k in (0, 25, 26, 27)], ["A", "Z", "AA", "AB"])
+
+    def test_the_heads_own_frame_and_its_symmetry(self):
+        turn = np.radians(12)
+        spin = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+        box = np.array([[0, 0], [10, 0], [10, 30], [0, 30.0]])
+
+        def placed(points):
+            return points @ spin.T + (200, 150)
+
+        axes = Axes(
+            tuple(placed(np.array([-40.0, 0]))), tuple(placed(np.array([40.0, 0]))), tuple(placed(np.array([0, 0.0])))
+        )
+        self.assertAlmostEqual(axes.tilt_deg, 12, places=6)
+        left, right = placed(box - (70, 60)), placed(box + (60, -60))
+        self.assertLess(max(abs(one.px) for one in symmetry(axes, [("Ear", left, right)], None)), 1e-6)
+        higher = placed(box + (60, -66))
+        worst = symmetry(axes, [("Ear", left, higher)], None)[0]
+        self.assertEqual(worst.what, "Ear: height")
+        self.assertAlmostEqual(worst.px, -6, places=6)
+        across, along = axes.across_along(np.array([axes.place(7, -3)]))[0]
+        np.testing.assert_allclose((across, along), (7, -3), atol=1e-9)
+
+    def test_lines_follow_a_marking_and_leave_hair_out(self):
+        rng = np.random.default_rng(4)
+        picture = np.full((300, 400, 3), 90, np.uint8)
+        cv2.ellipse(picture, (200, 150), (120, 80), 0, 0, 360, (190, 180, 160), -1)
+        for _ in range(500):
+            x, y = rng.integers(0, (400, 300))
+            tone = picture[y, x].astype(int) + int(rng.integers(-25, 25))
+            cv2.line(picture, (int(x), int(y)), (int(x + 14), int(y + 5)), [int(v) for v in np.clip(tone, 0, 255)], 1)
+        lines = picture_lines(picture, 15.0)
+        points = np.concatenate(lines)
+        off = np.abs(np.hypot((points[:, 0] - 200) / 120, (points[:, 1] - 150) / 80) - 1) * 100
+        self.assertLess(float(np.percentile(off, 90)), 8)
+        length = sum(float(np.hypot(*np.diff(line, axis=0).T).sum()) for line in lines)
+        self.assertGreater(length, 0.7 * 634)
+        left = without(lines, [np.array([[200.0, 0.0], [200.0, 300.0]])], 10)
+        rest = np.concatenate(left)
+        self.assertFalse((np.abs(rest[:, 0] - 200) < 9).any())
+        self.assertGreater(len(left), len(lines) - 1)
