@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, memory, rehearsal, start
+from benchmarks import comb, memory, reference, rehearsal, start
 
 
 def main() -> int:
@@ -14,7 +14,7 @@ def main() -> int:
     parser.add_argument("--json", metavar="FILE", type=Path, help="write the table as JSON")
     args = parser.parse_args()
     rows = []
-    for part in (start, rehearsal, comb, memory):
+    for part in (start, reference, rehearsal, comb, memory):
         print(f"measuring: {part.__doc__.splitlines()[0]}", file=sys.stderr, flush=True)
         rows += part.measure()
     wide = max(len(row["what"]) for row in rows)

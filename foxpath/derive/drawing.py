@@ -11,7 +11,7 @@ from foxpath.core.errors import AppError
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference.transfer import picture_lines, without
-from foxpath.derive.looking import READ_CELLS, Look, aids_of, halves
+from foxpath.derive.looking import READ_CELLS, Look, halves
 from foxpath.derive.results import Results
 from foxpath.document.model import Project, as_array
 from foxpath.sheets import Drawing, write_png, write_svg, write_tiles
@@ -152,8 +152,7 @@ class SaveSeen:
         whole = Crop(0, 0, project.reference.width, project.reference.height)
         part = whole if self.whole else project.crop
         scale = levels[0].shape[1] / whole.width * min(1.0, (MOST_PIXELS / (part.width * part.height)) ** 0.5)
-        aids = aids_of(project, self.kinds, levels[-1])
-        shown, rgb = Look(levels, whole, part, scale, aids)(SILENT)
+        shown, rgb = Look(levels, whole, part, scale, project, self.kinds)(SILENT)
         k = rgb.shape[1] / shown.width
         x, y = round((part.x - shown.x) * k), round((part.y - shown.y) * k)
         rgb = rgb[max(y, 0) : max(y, 0) + round(part.height * k), max(x, 0) : max(x, 0) + round(part.width * k)]

@@ -97,7 +97,7 @@ class Aids:
         """How far beyond a place what is seen there depends on the picture, reference pixels."""
         reach = self.falloff.reach_px if "falloff" in self.kinds else 0.0
         if "squint" in self.kinds:
-            reach = max(reach, 3 * acuity_blur_px(self.distance_m, 1 / self.mm_per_px))
+            reach = max(reach, 2 * acuity_blur_px(self.distance_m, 1 / self.mm_per_px))
         return reach
 
     def applied(self, rgb: Rgb8, part: Crop) -> Rgb8:
@@ -112,11 +112,13 @@ class Aids:
 
 
 def aids_of(project: Project, kinds: frozenset[str], smallest: Rgb8) -> Aids:
-    """Return the aids as a project sets them; `smallest` gives the poster's even cuts."""
-    seeing = project.seeing
-    cuts = seeing.cuts if len(seeing.cuts) == seeing.steps - 1 else even_cuts(lightness_of(smallest), seeing.steps)
+    """Return the aids as a project sets them; `smallest` gives the poster's even cuts and the picture's middle."""
+    seeing, cuts = project.seeing, project.seeing.cuts
+    if "poster" in kinds and len(cuts) != seeing.steps - 1:
+        cuts = even_cuts(lightness_of(smallest), seeing.steps)
+    middle = middle_of(smallest) if "falloff" in kinds else 0.18
     diagonal = float(np.hypot(project.crop.width, project.crop.height))
-    falloff = Falloff(project.focal_point, diagonal, seeing.falloff, middle_of(smallest))
+    falloff = Falloff(project.focal_point, diagonal, seeing.falloff, middle)
     return Aids(kinds, seeing.distance_m, cuts, falloff, project.mm_per_px)
 
 
@@ -132,24 +134,29 @@ class Look:
         Reference pixels.
     px_per_px : float
         Screen pixels for one reference pixel.
-    aids : Aids
+    project : Project
+        Says how the aids are set.
+    kinds : frozenset of str
+        See `Aids`.
     """
 
     levels: Sequence[Rgb8]
     whole: Crop
     part: Crop
     px_per_px: float
-    aids: Aids
+    project: Project
+    kinds: frozenset[str]
 
     def __call__(self, progress: Progress) -> tuple[Crop, Rgb8]:
         """Return what is shown and its picture."""
         import cv2
 
         progress.at(0.1, "looking again")
+        aids = aids_of(self.project, self.kinds, self.levels[-1])
         wanted = self.px_per_px * self.whole.width
         level = next((v for v in reversed(self.levels) if v.shape[1] >= wanted), self.levels[0])
         k = level.shape[1] / self.whole.width
-        part, reach = self.part, min(self.aids.reach_px, 0.25 * max(self.part.width, self.part.height))
+        part, reach = self.part, min(aids.reach_px, 0.25 * max(self.part.width, self.part.height))
         x0 = max(0, int((part.x - reach - self.whole.x) * k))
         y0 = max(0, int((part.y - reach - self.whole.y) * k))
         x1 = min(level.shape[1], int(np.ceil((part.x + part.width + reach - self.whole.x) * k)) + 1)
@@ -162,7 +169,7 @@ class Look:
         if scale < 0.9:
             size = (max(1, round(rgb.shape[1] * scale)), max(1, round(rgb.shape[0] * scale)))
             rgb = np.asarray(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
-        return shown, self.aids.applied(np.ascontiguousarray(rgb), shown)
+        return shown, aids.applied(np.ascontiguousarray(rgb), shown)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

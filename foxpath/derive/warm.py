@@ -7,8 +7,12 @@ import io
 
 import numpy as np
 
+from foxpath.core.frame import Crop
 from foxpath.core.progress import SILENT
+from foxpath.core.reference.correction import develop
+from foxpath.core.reference.picture import Picture
 from foxpath.core.units import CanvasSize
+from foxpath.derive.looking import Look
 from foxpath.derive.rehearsal import rehearse
 from foxpath.derive.requests import GrowthOverlay, Read
 from foxpath.derive.results import Results
@@ -32,6 +36,10 @@ def warm() -> None:
     affine = np.array([[2.0, 0, 0], [0, 2.0, 0]])
     GrowthOverlay(results, project, affine, 192, 144, combs=(project.combs[0].points,))(SILENT)
     rehearse(results, project, 240)
+    whole, every = Crop(0, 0, 96, 72), frozenset({"falloff", "squint", "greys"})
+    Look([ramp], whole, whole, 1.0, project, every)(SILENT)
+    for one in (Picture(ramp), Picture(ramp, deep=ramp.astype(np.uint16))):
+        develop(one, np.ones(3), 0.5, 0.5)
 
 
 if __name__ == "__main__":

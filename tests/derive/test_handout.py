@@ -12,7 +12,7 @@ from foxpath.core.zones import KINDS, kind_of
 from foxpath.derive import Results
 from foxpath.derive.growth_command import growth_of_picture
 from foxpath.derive.handout import findings, plan_record, zone_numbers
-from foxpath.derive.looking import Decode, Look, aids_of, halves
+from foxpath.derive.looking import Decode, Look, halves
 from foxpath.derive.rehearsal import rehearse
 from foxpath.derive.requests import GrowthOverlay, Read, StandAt, small_picture
 from foxpath.document import edits
@@ -143,7 +143,7 @@ class Requests(unittest.TestCase):
         before, whole = levels[0].copy(), Crop(0, 0, 200, 160)
 
         def seen(*kinds, part=whole):
-            return Look(levels, whole, part, 1.0, aids_of(self.made, frozenset(kinds), levels[-1]))(SILENT)
+            return Look(levels, whole, part, 1.0, self.made, frozenset(kinds))(SILENT)
 
         for kind in ("greys", "poster", "squint", "falloff"):
             self.assertEqual(seen(kind)[1].shape, before.shape)

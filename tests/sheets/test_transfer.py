@@ -1,7 +1,7 @@
 import re
 import tempfile
 import unittest
-import xml.etree.ElementTree as Xml
+import xml.etree.ElementTree as ET
 from pathlib import Path
 
 import numpy as np
@@ -19,7 +19,7 @@ class Transfer(unittest.TestCase):
         self.drawing = Drawing("A <fox> & cub", CanvasSize(500, 400), (line,), (line,), Grid(diagonals=True))
 
     def test_svg_is_as_large_as_the_canvas(self):
-        root = Xml.fromstring(svg_of(self.drawing))
+        root = ET.fromstring(svg_of(self.drawing))
         self.assertEqual((root.get("width"), root.get("height")), ("500mm", "400mm"))
         self.assertEqual(root.get("viewBox"), "0 0 500 400")
         groups = {g.get("id"): g for g in root.iter(f"{NAME}g")}
@@ -29,7 +29,11 @@ class Transfer(unittest.TestCase):
         self.assertTrue(root[0].text.startswith("A <fox> & cub"))
 
     def test_sheets_cover_the_canvas_and_share_their_marks(self):
-        for canvas, paper in ((CanvasSize(500, 400), "A4"), (CanvasSize(180, 250), "Letter"), (CanvasSize(1200, 300), "A4")):
+        for canvas, paper in (
+            (CanvasSize(500, 400), "A4"),
+            (CanvasSize(180, 250), "Letter"),
+            (CanvasSize(1200, 300), "A4"),
+        ):
             laid = tiling(canvas, paper)
             end = laid.corner(laid.columns - 1, laid.rows - 1)
             self.assertGreaterEqual(end[0] + laid.window_mm[0], canvas.width_mm)

@@ -1,10 +1,11 @@
 """Focus falloff: the picture as an eye that rests on the focal point sees it."""
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
-from foxpath.core.arrays import Rgb8
+from foxpath.core.arrays import Linear, Rgb8
 from foxpath.core.colour import LUMINANCE, linear_from_rgb8, rgb8_from_linear
 from foxpath.core.frame import Crop
 
@@ -14,6 +15,8 @@ BLUR_SHARE = 0.006
 """Blur (Gaussian sigma) at full strength and the far end, as a share of the diagonal."""
 CONTRAST, CHROMA = 0.45, 0.5
 """What of contrast and chroma is taken away at full strength and the far end."""
+KNOTS = (0.0, 0.2, 0.5, 1.0)
+"""How far things have fallen away when each of the softer pictures is reached; between two they are mixed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +43,7 @@ class Falloff:
     @property
     def reach_px(self) -> float:
         """How far beyond a place its blur reaches at most, reference pixels."""
-        return 3 * BLUR_SHARE * self.diagonal_px * self.strength
+        return 2 * BLUR_SHARE * self.diagonal_px * self.strength
 
 
 def middle_of(rgb: Rgb8) -> float:
@@ -49,10 +52,26 @@ def middle_of(rgb: Rgb8) -> float:
     return float(np.exp(np.log(grey + 1e-3).mean()))
 
 
-def share_at(away: np.ndarray, diagonal: float) -> np.ndarray:
-    """Return how far things have fallen away (0..1) at a distance from the focal point."""
-    t = np.clip((away / diagonal - BEGINS) / (ENDS - BEGINS), 0, 1)
-    return np.asarray(t * t * (3 - 2 * t))
+@cache
+def _encode_table() -> Rgb8:
+    """Return sRGB bytes at 4096 even steps of the square root of linear light."""
+    return rgb8_from_linear(np.linspace(0, 1, 4096, dtype=np.float32) ** 2)
+
+
+def _softer(linear: Linear, sigma: float) -> Linear:
+    """Blur by `sigma` pixels; a wide blur is done on a smaller picture, which it leaves nothing to miss of."""
+    import cv2
+
+    step = min(8, int(sigma / 1.2))
+    if step < 2:
+        return np.asarray(cv2.GaussianBlur(linear, (0, 0), max(sigma, 0.05)), dtype=np.float32)
+    height, width = linear.shape[:2]
+    size = (max(1, round(width / step)), max(1, round(height / step)))
+    small = cv2.resize(linear, size, interpolation=cv2.INTER_AREA)
+    # Averaging and enlarging blur by themselves: a box and a tent of `step` pixels.
+    rest = max(sigma**2 - step**2 / 4, 0.01) ** 0.5 / step
+    small = cv2.GaussianBlur(small, (0, 0), rest)
+    return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.float32)
 
 
 def faded(rgb: Rgb8, part: Crop, falloff: Falloff) -> Rgb8:
@@ -67,28 +86,19 @@ def faded(rgb: Rgb8, part: Crop, falloff: Falloff) -> Rgb8:
     """
     import cv2
 
+    from foxpath.core.reference import _kernel_look as loops
+
     if falloff.strength <= 0:
         return rgb
     height, width = rgb.shape[:2]
     scale = width / part.width
-    x = (np.arange(width) + 0.5) / scale + part.x - falloff.focal[0]
-    y = (np.arange(height) + 0.5) / scale + part.y - falloff.focal[1]
-    share = falloff.strength * share_at(np.hypot(x[None, :], y[:, None]), falloff.diagonal_px).astype(np.float32)
-    linear = linear_from_rgb8(rgb)
+    x = ((np.arange(width) + 0.5) / scale + part.x - falloff.focal[0]) / falloff.diagonal_px
+    y = ((np.arange(height) + 0.5) / scale + part.y - falloff.focal[1]) / falloff.diagonal_px
+    linear = np.asarray(cv2.LUT(rgb, linear_from_rgb8(np.arange(256, dtype=np.uint8))), dtype=np.float32)
     most = BLUR_SHARE * falloff.diagonal_px * scale
-    # A few blurs of growing width, blended: each place takes the two nearest its own.
-    sigmas = [most * f for f in (0.0, 0.2, 0.5, 1.0)]
-    place = np.interp(share, (0.0, 0.2, 0.5, 1.0), (0.0, 1.0, 2.0, 3.0)).astype(np.float32)
-    soft = np.zeros_like(linear)
-    for k, sigma in enumerate(sigmas):
-        weight = np.clip(1 - np.abs(place - k), 0, 1)
-        if not weight.any():
-            continue
-        blurred = cv2.GaussianBlur(linear, (0, 0), sigma) if sigma > 0.3 else linear
-        soft += blurred * weight[..., None]
-    grey = soft @ LUMINANCE
-    pale = grey[..., None] + (soft - grey[..., None]) * (1 - CHROMA * share)[..., None]
-    # Contrast is what light is to the picture's own middle, so it is taken away as a power of it.
-    ratio = np.maximum(grey, 1e-4) / falloff.middle
-    less = ratio ** (-CONTRAST * share)
-    return rgb8_from_linear(pale * less[..., None])
+    first, second, third = (_softer(linear, most * knot) for knot in KNOTS[1:])
+    plan = np.array([BEGINS, ENDS, falloff.strength, CONTRAST, CHROMA, falloff.middle], np.float32)
+    knots, at_x, at_y = np.array(KNOTS, np.float32), x.astype(np.float32), y.astype(np.float32)
+    out = np.empty_like(rgb)
+    loops.fade(linear, first, second, third, at_x, at_y, plan, knots, _encode_table(), out)
+    return out

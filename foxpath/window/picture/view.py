@@ -22,7 +22,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from foxpath.core.arrays import F64, U8, Rgb8
 from foxpath.core.frame import Crop
-from foxpath.derive.looking import Look, aids_of
+from foxpath.derive.looking import Look
 from foxpath.derive.requests import GrowthOverlay
 from foxpath.document.model import Project, Zone
 from foxpath.window import draw
@@ -175,7 +175,7 @@ class PictureView(Focusable):
         project = self.session.project
         assert project is not None
         levels, whole = self.looking()
-        return Look(levels, whole, part, px_per_px, aids_of(project, self.kinds(), levels[-1]))
+        return Look(levels, whole, part, px_per_px, project, self.kinds())
 
     def refresh_aid(self) -> None:
         """See the picture again through the chosen aids: first what is visible, then the whole of it, small."""
@@ -187,12 +187,6 @@ class PictureView(Focusable):
             self.update()
             return
         self._look()
-        levels, whole = self.looking()
-        of = (self.kinds(), id(levels[0]), project.seeing, project.focal_point, project.canvas, project.crop)
-        if of != self._whole_of:
-            self._whole_of = of
-            small = 900 / max(whole.width, whole.height)
-            self.session.runner.start("look whole", self.request(whole, small), self._take_whole)
 
     def _look(self) -> None:
         if self.session.project is None or not self.kinds() or not self.session.levels:
@@ -206,6 +200,18 @@ class PictureView(Focusable):
     def _take_look(self, value: tuple[Crop, Rgb8]) -> None:
         self._seen = Seen(image_of(value[1]), value[0])
         self.update()
+        self._look_whole()
+
+    def _look_whole(self) -> None:
+        """See the whole picture too, small: it stands in where the view moves to next."""
+        project = self.session.project
+        assert project is not None
+        levels, whole = self.looking()
+        of = (self.kinds(), id(levels[0]), project.seeing, project.focal_point, project.canvas, project.crop)
+        if of != self._whole_of:
+            self._whole_of = of
+            small = 900 / max(whole.width, whole.height)
+            self.session.runner.start("look whole", self.request(whole, small), self._take_whole)
 
     def _take_whole(self, value: tuple[Crop, Rgb8]) -> None:
         self._seen_whole = Seen(image_of(value[1]), value[0])
