@@ -1,5 +1,6 @@
 import itertools
 import unittest
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -7,6 +8,7 @@ from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from foxpath.core.colour import difference, lab_from_rgb8, linear_from_rgb8, rgb8_from_lab, rgb8_from_linear
 from foxpath.core.frame import Crop
+from foxpath.core.reference import health as health_module
 from foxpath.core.reference.compose import Part, Pose, compose, inverse, mapped, pose_of
 from foxpath.core.reference.composition import lone_colours, pulls, separation, touches
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
@@ -77,6 +79,19 @@ class HealthOfMadePictures(unittest.TestCase):
         self.assertAlmostEqual(health.blocked, 15000 / lost[..., 0].size, delta=0.002)
         tile = health.clipped_map.shape[0] * 150 // 700, health.clipped_map.shape[1] * 200 // 900
         self.assertGreater(health.clipped_map[tile], 0.9)
+
+    def test_bands_do_not_show(self):
+        """A large picture is measured band by band: the maps are those of the whole."""
+        made = as_levels(cv2.GaussianBlur(self.sharp, (0, 0), 2))
+        made[340:420, 100:300] = 255
+        whole = measured(made, made)
+        with mock.patch.object(health_module, "BAND_PIXELS", 120_000):
+            banded = measured(made, made)
+        both = np.isfinite(whole.blur_map) & np.isfinite(banded.blur_map)
+        self.assertGreater(both.sum(), 0.95 * np.isfinite(whole.blur_map).sum())
+        self.assertLess(float(np.percentile(np.abs(whole.blur_map - banded.blur_map)[both], 95)), 0.1)
+        np.testing.assert_allclose(banded.clipped_map, whole.clipped_map, atol=0.08)
+        self.assertAlmostEqual(banded.clipped, whole.clipped, delta=1e-3)
 
     def test_flat_focus_and_a_blurred_part_are_said(self):
         mask = np.zeros((70, 90), bool)

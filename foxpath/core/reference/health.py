@@ -4,7 +4,7 @@ Each is a map over the picture and a number; `judged` turns them into sentences.
 from what is advised.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -20,6 +20,10 @@ _CENTRAL = 1 / 3
 _LEAST_STEP = 12.0
 """Grey levels (of 255) that a step must have to be measured."""
 _LEVELS = 4
+BAND_PIXELS = 3_000_000
+"""What is measured at a time."""
+MARGIN = 128
+"""Pixels around it that are looked at too."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -229,6 +233,77 @@ def _tiled(values: F32, shape: tuple[int, ...]) -> F32:
     return np.asarray(cv2.resize(values, (shape[1], shape[0]), interpolation=cv2.INTER_AREA), dtype=np.float32)
 
 
+@dataclass(frozen=True, slots=True)
+class _Band:
+    """Rows of tiles that are measured at a time: their pixels `first` to `last`, and `top` to `bottom` around them."""
+
+    tiles: tuple[int, int]
+    first: int
+    last: int
+    top: int
+    bottom: int
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _BandReading:
+    points: EdgePoints
+    noise: F32
+    tone: F32
+    clipped: F32
+    blocked: F32
+
+
+def _edge_of(row: int, rows: int, height: int) -> int:
+    return round(row * height / rows)
+
+
+def _bands(shape: tuple[int, int], height: int, width: int) -> list[_Band]:
+    """Cut a picture into bands of whole tiles: what is worked out of one is forgotten before the next."""
+    rows = shape[0]
+    each = max(1, round(rows * BAND_PIXELS / (height * width)))
+    made = []
+    for row in range(0, rows, each):
+        first, last = _edge_of(row, rows, height), _edge_of(min(row + each, rows), rows, height)
+        # Around it as far as the widest blur reaches; a multiple of eight, so that halved pictures fall together.
+        top = max(0, (first - MARGIN) // 8 * 8)
+        made.append(_Band((row, min(row + each, rows)), first, last, top, min(height, last + MARGIN)))
+    return made
+
+
+def _read_band(source: Rgb8, band: _Band, columns: int, progress: Progress) -> _BandReading:
+    """Measure one band; its points are given in pixels of the whole picture."""
+    import cv2
+
+    part = source[band.top : band.bottom]
+    luma = luma_of(part)
+    points = edge_points(luma, progress)
+    ours = (points.y >= band.first - band.top) & (points.y < band.last - band.top)
+    kept = EdgePoints(*(getattr(points, f.name)[ours] for f in fields(EdgePoints)))
+    kept = replace(kept, y=kept.y + np.float32(band.top))
+    inner = slice(band.first - band.top, band.last - band.top)
+    shape = (band.tiles[1] - band.tiles[0], columns)
+
+    kernel = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
+    rough = np.asarray(np.abs(cv2.filter2D(luma, cv2.CV_32F, kernel)), dtype=np.float32)
+    # Immerkaer (1996), "Fast noise variance estimation", doi:10.1006/cviu.1996.0060.
+    noise = _tiled(rough[inner], shape) * np.float32(np.sqrt(np.pi / 2) / 6)
+
+    red, green, blue = cv2.split(part)
+    lightest = np.asarray(cv2.max(cv2.max(red, green), blue))
+    square = np.ones((3, 3), np.uint8)
+    clipped = np.asarray(cv2.erode((lightest >= 254).astype(np.float32), square), dtype=np.float32)
+    blocked = np.asarray(cv2.erode((lightest <= 5).astype(np.float32), square), dtype=np.float32)
+    return _BandReading(
+        kept, noise, _tiled(luma[inner], shape), _tiled(clipped[inner], shape), _tiled(blocked[inner], shape)
+    )
+
+
+def _mean_over(values: F32, shape: tuple[int, int], height: int) -> float:
+    """Return a map's mean over the picture: rows of tiles may differ by a pixel."""
+    rows = [_edge_of(row + 1, shape[0], height) - _edge_of(row, shape[0], height) for row in range(shape[0])]
+    return float(np.average(values.mean(axis=1), weights=rows))
+
+
 def tiled(mask: Bool, shape: tuple[int, ...]) -> Bool:
     """Return which tiles lie mostly within a mask of any size."""
     return np.asarray(_tiled(mask.astype(np.float32), shape) > 0.5)
@@ -256,36 +331,31 @@ def measured(
     ------
     Cancelled
     """
-    import cv2
-
     height, width = source.shape[:2]
     shape = tile_shape(height, width)
-    progress.at(0.02, "measuring sharpness")
-    luma = luma_of(source)
-    points = edge_points(luma, progress)
+    bands = _bands(shape, height, width)
+    read = []
+    for number, band in enumerate(bands):
+        progress.at(0.02 + 0.6 * number / len(bands), "measuring sharpness, grain, lost lights and darks")
+        read.append(_read_band(source, band, shape[1], progress))
+    points = EdgePoints(*(np.concatenate([getattr(one.points, f.name) for one in read]) for f in fields(EdgePoints)))
     blur_map, used = _blur_tiles(points, shape, height, width)
-
-    progress.at(0.55, "measuring grain")
-    kernel = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-    rough = np.asarray(np.abs(cv2.filter2D(luma, cv2.CV_32F, kernel)), dtype=np.float32)
-    # Immerkaer (1996), "Fast noise variance estimation", doi:10.1006/cviu.1996.0060.
-    noise_map = _tiled(rough, shape) * np.float32(np.sqrt(np.pi / 2) / 6)
-    tone = _tiled(luma, shape)
+    noise_map, tone, clipped_map, blocked_map = (
+        np.concatenate([getattr(one, name) for one in read]) for name in ("noise", "tone", "clipped", "blocked")
+    )
     told = (tone > 8) & (tone < 247)
     noise = float(np.percentile(noise_map[told], 10)) if told.any() else 0.0
 
-    progress.at(0.65, "looking for halos")
-    x, y, share = overshoots(luma, points, noise)
+    halos = []
+    for number, (band, one) in enumerate(zip(bands, read, strict=True)):
+        progress.at(0.65 + 0.2 * number / len(bands), "looking for halos")
+        luma = luma_of(source[band.top : band.bottom])
+        local = replace(one.points, y=one.points.y - np.float32(band.top))
+        x, y, share = overshoots(luma, local, noise, most=4000 // len(bands))
+        halos.append((x, y + np.float32(band.top), share))
+    x, y, share = (np.concatenate([one[k] for one in halos]) for k in range(3))
     overshoot_map = _mean_in_tiles(x, y, share, shape, height, width)
     overshoot = float(np.median(share)) if len(share) >= 12 else 0.0
-
-    progress.at(0.75, "looking for lost lights and darks")
-    red, green, blue = cv2.split(source)
-    lightest = np.asarray(cv2.max(cv2.max(red, green), blue))
-    square = np.ones((3, 3), np.uint8)
-    clipped = np.asarray(cv2.erode((lightest >= 254).astype(np.float32), square), dtype=np.float32)
-    blocked = np.asarray(cv2.erode((lightest <= 5).astype(np.float32), square), dtype=np.float32)
-    clipped_map, blocked_map = _tiled(clipped, shape), _tiled(blocked, shape)
 
     progress.at(0.85, "reading the colour cast")
     cast_map, tones = _cast(shown, shape)
@@ -299,9 +369,9 @@ def measured(
         frozen(noise_map),
         noise,
         frozen(clipped_map),
-        float(clipped.mean()),
+        _mean_over(clipped_map, shape, height),
         frozen(blocked_map),
-        float(blocked.mean()),
+        _mean_over(blocked_map, shape, height),
         frozen(cast_map),
         grey if grey is not None else tones,
         "grey" if grey is not None else "tones",
