@@ -19,7 +19,7 @@ from foxpath.core.reference.health import Health, measured, near_and_far, tiled
 from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
 from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
 from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster, squint
-from foxpath.core.reference.transfer import Unevenness, symmetry
+from foxpath.core.reference.transfer import Axes, Unevenness, symmetry
 from foxpath.core.units import mm_words
 from foxpath.derive.results import Results
 from foxpath.document.model import Pairs, Project, Reference, as_array
@@ -269,7 +269,7 @@ class Inspect:
             evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject))
         sure = tuple(sorted((one for one in evidence if one is not None), key=lambda one: -one.sure))
         composition_says = tuple(in_px(one, project.crop) for one in says)
-        return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(project), away)
+        return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(results, project), away)
 
 
 def health_of(results: Results, project: Project, progress: Progress = SILENT) -> Health:
@@ -376,7 +376,7 @@ def _moved_shadows(project: Project) -> list[Judgement]:
     return made
 
 
-def uneven_of(project: Project) -> tuple[Unevenness, ...]:
+def uneven_of(results: Results, project: Project) -> tuple[Unevenness, ...]:
     """Compare left and right in the head's frame: paired parts, and the outline of what lies round the eyes."""
     axes = project.axes_or_eyes()
     if axes is None:
@@ -393,7 +393,23 @@ def uneven_of(project: Project) -> tuple[Unevenness, ...]:
         if first[:, 0].mean() > second[:, 0].mean():
             first, second = second, first
         pairs.append((name.removeprefix("near ").capitalize(), first, second))
-    return tuple(symmetry(axes, pairs, None))
+    return tuple(symmetry(axes, pairs, _head(results, project, axes), project.mm_per_px))
+
+
+def _head(results: Results, project: Project, axes: Axes) -> Points | None:
+    """Return the animal's outline about the eyes, reference pixels: as far up and down as the head goes."""
+    import cv2
+
+    frame = Frame.over(project.crop, project.mm_per_px, READ_CELLS)
+    found, _ = cv2.findContours(
+        results.subject(project, frame).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
+    )
+    if not found:
+        return None
+    line = frame.to_px(max(found, key=cv2.contourArea)[:, 0, :].astype(np.float64) + 0.5)
+    reach = 1.2 * float(np.hypot(axes.right[0] - axes.left[0], axes.right[1] - axes.left[1]))
+    along = axes.across_along(line)[:, 1]
+    return np.asarray(line[np.abs(along) < reach])
 
 
 def reference_findings(inspection: Inspection) -> list[Finding]:

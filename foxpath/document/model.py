@@ -223,6 +223,8 @@ class Project:
         Seed of the rehearsal.
     next_id : int
         Number of the next zone, comb or further picture; ids are never used twice.
+    main_note : str
+        Note on the main picture.
     shelf : tuple of Lent
         Further pictures.
     correction : Correction
@@ -252,6 +254,7 @@ class Project:
     pass_order: tuple[str, ...] = ()
     seed: int = 1
     next_id: int = 1
+    main_note: str = ""
     shelf: tuple[Lent, ...] = ()
     correction: Correction = field(default_factory=Correction)
     seeing: Seeing = field(default_factory=Seeing)

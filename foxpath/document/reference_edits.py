@@ -72,6 +72,11 @@ def change_lent(project: Project, lent_id: str, **changes: Any) -> Project:
     return replace(project, shelf=tuple(replace(v, **changes) if v.id == lent_id else v for v in project.shelf))
 
 
+def note_main(project: Project, note: str) -> Project:
+    """Write a note on the main picture."""
+    return replace(project, main_note=note.strip()[:200])
+
+
 def pose_lent(project: Project, lent_id: str, **changes: Any) -> Project:
     """Move, scale (0.02 to 50), turn (degrees) or mirror a further picture on the main one."""
     lent = project.lent(lent_id)
@@ -129,7 +134,9 @@ def make_main(project: Project, lent_id: str) -> Project:
         width, height = one.reference.width, one.reference.height
         return replace(one, pose=pose_of(_after(back, one.pose.affine(width, height)), width, height))
 
-    returned = replace(lent, reference=old, pose=pose_of(back, old.width, old.height), cut=(), placed=False)
+    returned = replace(
+        lent, reference=old, pose=pose_of(back, old.width, old.height), cut=(), placed=False, note=project.main_note
+    )
     shelf = tuple(returned if one.id == lent_id else posed(one) for one in project.shelf)
     c = project.crop
     corners = mapped(back, np.array([(c.x, c.y), (c.x + c.width, c.y), (c.x, c.y + c.height), (c.x + c.width, c.y + c.height)]))  # fmt: skip
@@ -148,6 +155,7 @@ def make_main(project: Project, lent_id: str) -> Project:
     return replace(
         project,
         reference=new,
+        main_note=lent.note,
         crop=crop or canvas_for(new.width, new.height, project.canvas),
         focal=place(project.focal) if project.focal else None,
         zones=tuple(replace(z, points=points(z.points), measured=points(z.measured)) for z in project.zones),

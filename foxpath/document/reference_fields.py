@@ -13,7 +13,7 @@ from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes, Grid
 from foxpath.document.model import Lent, Pairs, Project, Reference, Seeing, Transfer
 
-KNOWN = {"shelf", "correction", "seeing", "spots", "spot_mm", "light", "catchlights", "transfer"}
+KNOWN = {"main_note", "shelf", "correction", "seeing", "spots", "spot_mm", "light", "catchlights", "transfer"}
 _KNOWN_LENT = {"id", "name", "file", "role", "note", "pose", "cut", "soft_mm", "placed"}
 
 
@@ -42,6 +42,7 @@ def to_fields(project: Project) -> dict[str, Any]:
     """Return the reference's decisions."""
     axes = project.transfer.axes
     return {
+        "main_note": project.main_note,
         "shelf": [
             {
                 **one.extra,
@@ -107,6 +108,7 @@ def from_fields(record: dict[str, Any], data: Callable[[str], bytes]) -> dict[st
     transfer = record.get("transfer", {})
     light, axes = record.get("light"), transfer.get("axes")
     return {
+        "main_note": record.get("main_note", ""),
         "shelf": shelf,
         "correction": _made(Correction, record.get("correction", {})),
         "seeing": _made(Seeing, record.get("seeing", {})),

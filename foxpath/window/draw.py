@@ -428,6 +428,14 @@ def focal_point(p: QPainter, x: float, y: float) -> None:
         stroke(p, along(x + 17 * c, y + 17 * s, x + 5 * c, y + 5 * s, 6), 3.6, 1.0, "over_light", "over_dark")
 
 
+def cross(p: QPainter, x: float, y: float, *, held: bool) -> None:
+    """Draw the cross that points without a mouse; it closes up while it presses."""
+    gap = 2 if held else 5
+    for a, b in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+        line = along(x + 16 * a, y + 16 * b, x + gap * a, y + gap * b, 5)
+        stroke(p, line, 3.4, 1.4, "russet" if held else "over_light", "over_dark")
+
+
 def cased_path(
     p: QPainter,
     path: QPainterPath | QPolygonF,

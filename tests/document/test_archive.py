@@ -130,6 +130,7 @@ class Saving(unittest.TestCase):
         made = edits.move_pass(made, "restated", -2)
         made = edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")
+        made = more.note_main(made, "from the wildlife park")
         made = more.cut_lent(made, lent, np.array([[10.0, 10], [100, 12], [90, 150]]))
         made = more.pose_lent(made, lent, x=90.0, turn_deg=30.0, mirrored=True)
         made = more.set_correction(made, grey=(20.0, 30.0), exposure=0.5, lift=0.3)

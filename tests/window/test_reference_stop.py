@@ -304,3 +304,27 @@ class Aids(WindowCase):
         self.assertNotEqual(image.pixelColor(self.screen(110, 100)).name(), "#777777")
         # The eye lies over the zone: it is covered too.
         self.assertEqual(image.pixelColor(self.screen(86, 72)).name(), "#777777")
+
+    def test_a_cross_stands_in_for_the_mouse(self):
+        """Alt and arrows point, Ctrl Space presses and lets go: a spot picked, then dragged, without a mouse."""
+        self.window.open_stop("reference")
+        self.window.stop.open_fold("spots")
+        picture, alt, control = (
+            self.window.picture,
+            Qt.KeyboardModifier.AltModifier,
+            Qt.KeyboardModifier.ControlModifier,
+        )
+        for _ in range(3):
+            self.key(Qt.Key.Key_Right, alt)
+        at = picture.viewport.to_reference(picture.pointer)
+        self.key(Qt.Key.Key_Space, control)
+        self.key(Qt.Key.Key_Space, control)
+        np.testing.assert_allclose(self.project.spots[0], at, atol=0.1)
+        self.key(Qt.Key.Key_Space, control)
+        for _ in range(4):
+            self.key(Qt.Key.Key_Down, alt)
+        self.key(Qt.Key.Key_Space, control)
+        self.assertEqual(len(self.project.spots), 1)
+        self.assertAlmostEqual(self.project.spots[0][1], at[1] + 32 / picture.viewport.scale, delta=0.2)
+        self.key(Qt.Key.Key_F)
+        self.assertAlmostEqual(self.project.focal[1], self.project.spots[0][1], delta=0.2)

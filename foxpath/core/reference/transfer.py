@@ -8,7 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Points, Rgb8
 from foxpath.core.curves import arc_length, simplify
-from foxpath.core.units import CanvasSize
+from foxpath.core.units import CanvasSize, mm_words
 
 LEAST_SQUARES, MOST_SQUARES = 2, 40
 _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
@@ -146,7 +146,9 @@ class Unevenness:
     at: tuple[float, float]
 
 
-def symmetry(axes: Axes, pairs: Sequence[tuple[str, Points, Points]], contour: Points | None) -> list[Unevenness]:
+def symmetry(
+    axes: Axes, pairs: Sequence[tuple[str, Points, Points]], contour: Points | None, mm_per_px: float = 1.0
+) -> list[Unevenness]:
     """Compare left and right in the head's frame, largest difference first.
 
     Parameters
@@ -156,6 +158,8 @@ def symmetry(axes: Axes, pairs: Sequence[tuple[str, Points, Points]], contour: P
         Parts that answer each other, e.g. the two ears.
     contour : (N, 2) or None
         Outline of the whole head: its half widths are compared at five heights.
+    mm_per_px : float
+        Millimetres on the canvas for one pixel; heights are named by it.
     """
     found = []
     for name, left, right in pairs:
@@ -173,7 +177,7 @@ def symmetry(axes: Axes, pairs: Sequence[tuple[str, Points, Points]], contour: P
             cross = _crossings(at, along)
             if len(cross) >= 2 and cross[0] < 0 < cross[-1]:
                 where = "above" if along < 0 else "below"
-                name = f"half width {abs(along):.0f} px {where} the eye line"
+                name = f"Half width {mm_words(abs(along) * mm_per_px)} {where} the eyes"
                 found.append(Unevenness(name, cross[-1] + cross[0], axes.place(cross[-1], along)))
     return sorted(found, key=lambda one: -abs(one.px))
 

@@ -362,7 +362,7 @@ class Measure(Control):
 
 
 class Field(QLineEdit):
-    """A line of text that is taken over on Enter or on leaving."""
+    """A line of text that is taken over on Enter or on leaving; with `blank` it may be left empty."""
 
     taken = Signal(str)
 
@@ -372,6 +372,7 @@ class Field(QLineEdit):
         self.setFont(font(14, 500))
         self.setFixedHeight(30)
         self._shown = words
+        self.blank = False
         self.editingFinished.connect(self._finish)
 
     def show_words(self, words: str) -> None:
@@ -382,7 +383,7 @@ class Field(QLineEdit):
 
     def _finish(self) -> None:
         words = self.text().strip()
-        if words and words != self._shown:
+        if (words or self.blank) and words != self._shown:
             self._shown = words
             self.taken.emit(words)
         elif not words:

@@ -90,6 +90,7 @@ class PictureView(Focusable):
         self.overlay: Overlay | None = None
         self._pan_from: QPointF | None = None
         self._space = False
+        self._cross, self._held = False, False
         self.pointer: QPointF | None = None
         self._rulers = QPixmap()
         self._rulers_key: object = None
@@ -352,6 +353,9 @@ class PictureView(Focusable):
             self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if event.spontaneous():
+            # A real mouse takes over from the cross.
+            self._cross = False
         self.pointer = event.position()
         self.glass.look()
         if self._pan_from is not None:
@@ -388,11 +392,14 @@ class PictureView(Focusable):
             self.pointed.emit(self.stop.words_at(self.viewport.to_reference(self.pointer)))
 
     def leaveEvent(self, event: QEvent) -> None:
-        self.pointer = None
+        if not self._cross:
+            self.pointer = None
         self.pointed.emit("")
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self._point_by_keys(event):
+            return
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._space = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
@@ -407,6 +414,40 @@ class PictureView(Focusable):
             self.moved()
         else:
             super().keyPressEvent(event)
+
+    def _point_by_keys(self, event: QKeyEvent) -> bool:
+        """Point without a mouse: Alt and arrows move a cross, Ctrl Space presses there and lets go again."""
+        by = {
+            Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
+        }.get(Qt.Key(event.key()))  # fmt: skip
+        alt, control = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
+        if by is not None and event.modifiers() & alt:
+            step = 1.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 8.0
+            at = (self.pointer or self.viewport.room.center()) + QPointF(by[0] * step, by[1] * step)
+            room = self.viewport.room
+            self.pointer = QPointF(
+                min(max(at.x(), room.left()), room.right()), min(max(at.y(), room.top()), room.bottom())
+            )
+            self._cross = True
+            self.mouseMoveEvent(self._made_event(QEvent.Type.MouseMove))
+            return True
+        if event.key() == Qt.Key.Key_Space and event.modifiers() & control:
+            if self.pointer is None or event.isAutoRepeat():
+                return True
+            self._cross, self._held = True, not self._held
+            if self._held:
+                self.mousePressEvent(self._made_event(QEvent.Type.MouseButtonPress))
+            else:
+                self.mouseReleaseEvent(self._made_event(QEvent.Type.MouseButtonRelease))
+            return True
+        return False
+
+    def _made_event(self, kind: QEvent.Type) -> QMouseEvent:
+        at = self.pointer or self.viewport.room.center()
+        left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
+        button = none if kind == QEvent.Type.MouseMove else left
+        held = left if self._held else none
+        return QMouseEvent(kind, at, self.mapToGlobal(at), button, held, Qt.KeyboardModifier.NoModifier)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
@@ -449,6 +490,8 @@ class PictureView(Focusable):
                 draw.circle(p, at.x(), at.y(), 30, "", "russet", 2)
             p.restore()
             self.glass.paint(p)
+            if self._cross and self.pointer is not None:
+                draw.cross(p, self.pointer.x(), self.pointer.y(), held=self._held)
             self._paint_rulers(p, project)
             if self.ring_shown():
                 draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)

@@ -2,7 +2,7 @@
 
 from typing import Protocol
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -22,6 +22,7 @@ class Picture(Protocol):
     """What a stop asks of the picture."""
 
     viewport: Viewport
+    pointer: QPointF | None
 
     def update(self) -> None: ...
     def fly_to(self, point: Point, size_px: float = 0.0) -> None: ...

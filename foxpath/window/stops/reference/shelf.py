@@ -117,6 +117,7 @@ class ShelfFold(Fold):
         self.said = Words("", 12)
         self.about_head = Section("")
         self.note_field = Field("note on this picture")
+        self.note_field.blank = True
         self.note_field.setPlaceholderText("a note: what is it for?")
         self.note_field.taken.connect(self._note)
         self.roles = Rows("role of this picture")
@@ -203,7 +204,10 @@ class ShelfFold(Fold):
         if lent is None:
             self.value = MAIN
         items: list[tuple[str, str, QImage | None]] = []
-        for key, words in [(MAIN, "main"), *((one.id, one.note or ROLES_OF_LENT[one.role]) for one in project.shelf)]:
+        for key, words in [
+            (MAIN, project.main_note or "main"),
+            *((one.id, one.note or ROLES_OF_LENT[one.role]) for one in project.shelf),
+        ]:
             images = self.images(key)
             items.append((key, words, images[-1] if images else None))
         self.pictures.set_items(items, self.value)
@@ -216,10 +220,11 @@ class ShelfFold(Fold):
         )
         self.said.setVisible(bool(self.said.words))
         always: tuple[QWidget, ...] = (
-            self.about_head, self.modes, self.note_field, self.roles, self.main, self.off,
+            self.about_head, self.modes, self.roles, self.main, self.off,
         )  # fmt: skip
         for part in always:
             part.setVisible(lent is not None)
+        self.note_field.show_words(lent.note if lent is not None else project.main_note)
         over = lent is not None and self.mode == "over"
         laid: tuple[QWidget, ...] = (self.over, *self.poses.values(), self.mirror, self.cut, self.gestures)
         for part in laid:
@@ -232,7 +237,6 @@ class ShelfFold(Fold):
             self._use_room()
             return
         self.about_head.set_words(lent.reference.name, f"{lent.reference.width} × {lent.reference.height} px")
-        self.note_field.show_words(lent.note)
         self.roles.set_rows(self.roles.rows, lent.role)
         self.modes.set_value(self.mode)
         self.hold.set_words("The main picture at the left again" if self.left == lent.id else "Keep it at the left")
@@ -287,7 +291,10 @@ class ShelfFold(Fold):
             self._choose(self.project.shelf[-1].id)
 
     def _note(self, words: str) -> None:
-        self.edit(lambda p: edits.change_lent(p, self.value, note=words), "note on a picture")
+        if self._lent() is None:
+            self.edit(lambda p: edits.note_main(p, words), "note on the main picture")
+        else:
+            self.edit(lambda p: edits.change_lent(p, self.value, note=words), "note on a picture")
 
     def _role(self, role: str) -> None:
         self.edit(lambda p: edits.change_lent(p, self.value, role=role), f"picture lends {ROLES_OF_LENT[role]}")

@@ -232,6 +232,10 @@ class ReferenceStop(Stop):
             return False
         if self.fold is not None and self.fold.key(event):
             return True
+        pointer = self.picture.pointer
+        if event.key() == Qt.Key.Key_F and not event.modifiers() and pointer is not None:
+            x, y = self.picture.viewport.to_reference(pointer)
+            return self.session.edit(lambda p: edits.set_focal(p, (round(x, 1), round(y, 1))), "focal point")
         step = project.crop.width / 100
         if by is not None and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             c = project.crop
