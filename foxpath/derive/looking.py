@@ -266,7 +266,7 @@ class Inspect:
         says += _moved_shadows(project)
         evidence = [from_catchlights(list(project.catchlights))]
         if subject.any():
-            evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject))
+            evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject, results.labels(project, frame)))
         sure = tuple(sorted((one for one in evidence if one is not None), key=lambda one: -one.sure))
         composition_says = tuple(in_px(one, project.crop) for one in says)
         return Inspection(project, health, health_says, composition_says, part, sure, uneven_of(results, project), away)

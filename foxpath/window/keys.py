@@ -79,7 +79,7 @@ class KeySheet(QDialog):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.setFixedSize(860, 640)
+        self.setFixedSize(860, 690)
         self.setAccessibleName("keys")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -93,7 +93,7 @@ class KeySheet(QDialog):
             draw.text(p, 32, 48, "Keys", 22, 700)
             draw.text(p, self.width() - 32, 48, "Esc closes this", 13, 400, "quiet", "r")
             for k, (title, keys) in enumerate(SHEET):
-                x, y = 32 + (k % 2) * 412, 92.0 + (k // 2) * 272
+                x, y = 32 + (k % 2) * 412, 92.0 + (k // 2) * 244
                 draw.text(p, x, y, title, 14, 700)
                 draw.rule(p, x, y + 9, 380)
                 y += 31

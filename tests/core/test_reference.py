@@ -206,6 +206,14 @@ class Lights(unittest.TestCase):
             y, x = np.mgrid[0:160, 0:160] / 80 - 1
             found = from_shading(lightness_of(ball), np.hypot(x, y) < 0.9)
             self.assertLess(abs((found.hour - hour + 6) % 12 - 6), 0.6)
+            self.assertAlmostEqual(found.height_deg, 30, delta=8)
+        # A white half of the coat is not light, once it is known as a part of its own.
+        white = lightness_of(ball)
+        parts = np.zeros(white.shape, np.int16)
+        parts[:, 80:] = 1
+        white[:, 80:] += 30
+        found = from_shading(white, np.hypot(x, y) < 0.9, parts)
+        self.assertLess(abs(found.hour - 6), 0.6)
         self.assertIsNone(from_shading(np.full((80, 80), 50, np.float32), np.zeros((80, 80), bool)))
 
     def test_hours_in_words(self):

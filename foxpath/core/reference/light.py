@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Bool, Labels, Rgb8, frozen
 from foxpath.core.colour import rgb8_from_linear
 
 Vector = F64
@@ -113,19 +113,20 @@ def from_catchlights(catchlights: list[Catchlight]) -> LightEvidence | None:
     return LightEvidence(hour, height, sure, eyes)
 
 
-def from_shading(lightness: F32, mask: Bool) -> LightEvidence | None:
+def from_shading(lightness: F32, mask: Bool, parts: Labels | None = None) -> LightEvidence | None:
     """Return the light that shades the animal's contour.
 
     Just inside an occluding contour the surface looks outward in the picture's plane, so its lightness runs
     with the cosine to the light (after Nillius and Eklundh 2001, doi:10.1109/CVPR.2001.990650). Colours of
-    the coat disturb it: how much of the variation the cosine explains says how sure it is. The height
-    comes from how much darker the contour is than the middle of the form.
+    the coat disturb it: how much of the variation the cosine explains says how sure it is.
 
     Parameters
     ----------
     lightness : (h, w) float32, L*
     mask : (h, w) bool
         The animal.
+    parts : (h, w) int16 or None
+        Parts of one coat colour each: a part's own lightness then is not taken for light.
     """
     import cv2
 
@@ -144,28 +145,52 @@ def from_shading(lightness: F32, mask: Bool) -> LightEvidence | None:
     smooth = cv2.GaussianBlur(depth, (0, 0), max(1.0, 0.08 * room))
     gx, gy = cv2.Sobel(smooth, cv2.CV_32F, 1, 0), cv2.Sobel(smooth, cv2.CV_32F, 0, 1)
     size = np.maximum(np.hypot(gx, gy), 1e-6)
-    nx, ny = (-gx / size)[ring], (-gy / size)[ring]
+    nx, ny = (-gx / size)[ring].astype(np.float64), (-gy / size)[ring].astype(np.float64)
     value = lightness[ring].astype(np.float64)
-    columns = np.stack([np.ones_like(nx), nx, ny], axis=1).astype(np.float64)
-    weight = np.ones(len(value))
-    for _ in range(4):
+    own = np.zeros(len(value), np.int64) if parts is None else parts[ring].astype(np.int64)
+    names, own, counts = np.unique(own, return_inverse=True, return_counts=True)
+    # Everything is taken from its part's mean, each part with a level of its own.
+    few = counts[own] < 12
+    weight = np.where(few, 0.0, 1.0)
+    way: F64 = np.zeros(2)
+    for _ in range(5):
+        means = [_means(v, own, weight, len(names)) for v in (nx, ny, value)]
+        x, y, v = nx - means[0][own], ny - means[1][own], value - means[2][own]
+        root = np.sqrt(weight)
+        way = np.asarray(np.linalg.lstsq(np.stack([x, y], axis=1) * root[:, None], v * root, rcond=None)[0])
+        off = v - way[0] * x - way[1] * y
         # Patches of another colour are outvoted, not averaged in.
-        fit, *_ = np.linalg.lstsq(columns * weight[:, None], value * weight, rcond=None)
-        off = value - columns @ fit
-        weight = 1 / (1 + (off / (1.5 * np.median(np.abs(off)) + 1e-6)) ** 2)
-    explained = 1 - float(
-        (weight * off**2).sum() / max(float((weight * (value - np.average(value, weights=weight)) ** 2).sum()), 1e-9)
-    )
-    amplitude = float(np.hypot(fit[1], fit[2]))
+        weight = np.where(few, 0.0, 1 / (1 + (off / (1.5 * np.median(np.abs(off)) + 1e-6)) ** 2))
+    explained = 1 - float((weight * off**2).sum() / max(float((weight * v**2).sum()), 1e-9))
+    amplitude = float(np.hypot(*way))
     if amplitude < 1:
         return None
-    middle = mask & (depth > 0.6 * room)
-    front = float(np.median(lightness[middle])) - float(fit[0]) if middle.any() else 0.0
-    height = math.degrees(math.atan2(max(front, 0.0), amplitude))
-    hour, _ = clock_of(np.array([fit[1], fit[2], 0.0]))
+    height = _height_of(lightness, mask & (depth > 0.6 * room), ring, nx * way[0] + ny * way[1], amplitude)
+    hour, _ = clock_of(np.array([way[0], way[1], 0.0]))
     # Markings may be brighter on one side by themselves: shading alone never settles it.
     sure = float(np.clip(explained * 1.2, 0, 0.6)) * float(np.clip(amplitude / 8, 0, 1))
-    return LightEvidence(hour, min(height, 80.0), sure, "the shading")
+    return LightEvidence(hour, height, sure, "the shading")
+
+
+def _height_of(lightness: F32, middle: Bool, ring: Bool, toward_it: F64, amplitude: float) -> float:
+    """Return the light's height, degrees: how light the form's middle is between its dark rim and its light one.
+
+    On a round form the rim toward the light sends cos(height), the middle sin(height), the rim away nothing.
+    """
+    luminance = ((lightness.astype(np.float64) + 16) / 116) ** 3
+    rim = luminance[ring]
+    lit, away = rim[toward_it > 0.85 * amplitude], rim[toward_it < -0.5 * amplitude]
+    if not (len(lit) and len(away) and middle.any()):
+        return 0.0
+    dark = float(np.median(away))
+    across, front = float(np.median(lit)) - dark, float(np.median(luminance[middle])) - dark
+    return min(math.degrees(math.atan2(max(front, 0.0), max(across, 1e-6))), 80.0)
+
+
+def _means(values: F64, own: np.ndarray, weight: F64, count: int) -> F64:
+    """Return each part's weighted mean."""
+    total = np.bincount(own, weights=weight, minlength=count)
+    return np.bincount(own, weights=weight * values, minlength=count) / np.maximum(total, 1e-9)
 
 
 def lit_sphere(light: Light, size: int) -> Rgb8:

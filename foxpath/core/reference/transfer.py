@@ -167,8 +167,8 @@ def symmetry(
         (ax, ay), (bx, by) = a.mean(axis=0), b.mean(axis=0)
         spot = (float(right[:, 0].mean()), float(right[:, 1].mean()))
         found.append(Unevenness(f"{name}: height", float(by - ay), spot))
-        found.append(Unevenness(f"{name}: distance from the midline", float(bx + ax), spot))
-        found.append(Unevenness(f"{name}: height of the shape", float(np.ptp(b[:, 1]) - np.ptp(a[:, 1])), spot))
+        found.append(Unevenness(f"{name}: from midline", float(bx + ax), spot))
+        found.append(Unevenness(f"{name}: how tall", float(np.ptp(b[:, 1]) - np.ptp(a[:, 1])), spot))
     if contour is not None and len(contour) > 8:
         at = axes.across_along(contour)
         low, high = np.percentile(at[:, 1], (12, 88))
@@ -177,7 +177,7 @@ def symmetry(
             cross = _crossings(at, along)
             if len(cross) >= 2 and cross[0] < 0 < cross[-1]:
                 where = "above" if along < 0 else "below"
-                name = f"Half width {mm_words(abs(along) * mm_per_px)} {where} the eyes"
+                name = f"Half width, {mm_words(abs(along) * mm_per_px)} {where}"
                 found.append(Unevenness(name, cross[-1] + cross[0], axes.place(cross[-1], along)))
     return sorted(found, key=lambda one: -abs(one.px))
 

@@ -330,7 +330,8 @@ class TransferFold(Fold):
             draw.cased_path(p, draw.polygon(view.to_screen(np.array(pair))), 1.4, "over_light", (7, 4))
         for name in ("left", "right", "middle"):
             place = view.at(getattr(axes, name))
-            draw.circle(p, place.x(), place.y(), 6, "over_dark", "russet" if name == self._grab else "over_light", 2)
+            draw.circle(p, place.x(), place.y(), 8, "", "over_dark", 3.6)
+            draw.circle(p, place.x(), place.y(), 8, "", "russet" if name == self._grab else "over_light", 1.8)
         at = view.at(axes.place(1.3 * size, 0))
         draw.over_words(p, at.x() + 14, at.y() + 5, f"tilt {abs(axes.tilt_deg):.1f}°", within=view.room)
 
