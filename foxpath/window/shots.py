@@ -1,17 +1,28 @@
 """Make the pictures in docs/screenshots again, from the demo: ``./fox shots [FOLDER]``."""
 
+import io
 import os
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PIL import Image, ImageEnhance, ImageFilter
+
+from foxpath.document import reference_edits as edits
+from foxpath.document.model import Project
+from foxpath.document.reference_fields import reference_of
 from foxpath.window import theme
 from foxpath.window.app import demo_image, make_app
 from foxpath.window.keys import KeySheet
 from foxpath.window.main import MainWindow
+from foxpath.window.stops.reference import ReferenceStop
+from foxpath.window.stops.reference.health import HealthFold
+from foxpath.window.stops.reference.shelf import ShelfFold
+from foxpath.window.stops.reference.transfer import TransferFold
 
 
 class Photographer:
@@ -50,13 +61,57 @@ class Photographer:
         assert project is not None
         return next(z.id for z in project.zones if z.name == name)
 
+    def reference(self) -> None:
+        """Take the folds of the Reference stop."""
+        window = self.window
+        window.open_stop("reference")
+        stop = window.stop
+        assert isinstance(stop, ReferenceStop)
+        self.settle()
+        stop.open_fold("composition")
+        self.take("reference")
+        stop.open_fold("spots")
+        for at in ((705.0, 900.0), (1080.0, 700.0), (1480.0, 640.0)):
+            window.session.edit(lambda p, at=at: edits.add_spot(p, at), "a spot")  # type: ignore[misc]
+        self.take("reference-spots")
+        stop.open_fold("seeing")
+        window.choose_aid("poster")
+        self.take("reference-seeing")
+        window.choose_aid("plain")
+        shelf = stop.folds["shelf"]
+        assert isinstance(shelf, ShelfFold)
+        stop.open_fold("shelf")
+        detail = self.folder / "far eye.png"
+        project = window.session.project
+        assert project is not None
+        # A detail such as a second photograph would give: cut from the demo's own picture.
+        with Image.open(io.BytesIO(project.reference.data)) as whole:
+            whole.crop((760, 560, 1460, 1160)).save(detail)
+        shelf.add(detail)
+        detail.unlink()
+        window.session.edit(lambda p: edits.change_lent(p, p.shelf[0].id, note="both eyes, close"), "note")
+        self.take("reference-shelf")
+        transfer = stop.folds["transfer"]
+        assert isinstance(transfer, TransferFold)
+        stop.open_fold("transfer")
+        transfer.draw_lines.toggled.emit(True)
+        self.take("reference-transfer")
+        health = stop.folds["health"]
+        assert isinstance(health, HealthFold)
+        window.session.start(spoiled(project), None, on_disk=True)
+        stop.open_fold("health")
+        health.rows.chosen.emit("blur")
+        self.take("reference-health")
+        stop.open_fold("canvas")
+        window.open_demo("fox")
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
         window.welcome.set_image(demo_image())
         self.take("begin")
         window.open_demo("fox")
-        self.at("reference", "reference")
+        self.reference()
         self.at("zones", "zones", zone=self.zone("Near ruff"))
         self.at("growth", "growth", zone=self.zone("Bib"))
         window.stop.show_zone(self.zone("Muzzle"))
@@ -74,6 +129,18 @@ class Photographer:
         sheet = KeySheet(window)
         sheet.grab().save(str(self.folder / "keys.png"))
         window.close_for_good()
+
+
+def spoiled(project: Project) -> Project:
+    """Return a project on a worse photograph of the same animal: out of focus at one side, its darks lost below."""
+    with Image.open(io.BytesIO(project.reference.data)) as whole:
+        picture = whole.convert("RGB")
+    soft, lost = (380, 980, 1240, 1600), (1500, 1250, 2000, 1600)
+    picture.paste(picture.crop(soft).filter(ImageFilter.GaussianBlur(5)), soft[:2])
+    picture.paste(ImageEnhance.Brightness(picture.crop(lost)).enhance(0.04), lost[:2])
+    buffer = io.BytesIO()
+    picture.save(buffer, "JPEG", quality=92)
+    return replace(project, reference=reference_of("vixen, a worse one.jpg", buffer.getvalue()), shelf=(), spots=())
 
 
 def main() -> int:

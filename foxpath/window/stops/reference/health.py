@@ -41,7 +41,8 @@ def fault_of(inspection: Inspection, key: str) -> F32:
         ratio = np.where(values > 0, 1.3 * near / np.maximum(values, SHARP_PX), 0)
         return np.asarray(np.where(inspection.away, ratio, 0), np.float32)
     else:
-        limit = {"halo": HALO, "noise": NOISE, "clipped": 0.08, "blocked": 0.08, "cast": CAST}[key]
+        # A warm white coat leans too: only tiles that lean twice as far as the whole may are shown.
+        limit = {"halo": HALO, "noise": NOISE, "clipped": 0.08, "blocked": 0.08, "cast": 2 * CAST}[key]
     return np.asarray(values / limit, np.float32)
 
 
@@ -182,7 +183,7 @@ class HealthFold(Fold):
         if image is not None:
             reference = self.project.reference
             p.save()
-            p.setOpacity(0.82)
+            p.setOpacity(0.7)
             p.setTransform(view.transform(), True)
             p.drawImage(QRectF(0, 0, reference.width, reference.height), image)
             p.restore()

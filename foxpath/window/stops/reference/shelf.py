@@ -112,6 +112,7 @@ class ShelfFold(Fold):
         self._cutting = False
         self._from: tuple[Point, Point] | None = None
         self._images: dict[str, list[QImage]] = {}
+        self._thumbs: dict[int, QImage] = {}
         self.pictures = Pictures()
         self.pictures.chosen.connect(self._choose)
         self.said = Words("", 12)
@@ -199,17 +200,24 @@ class ShelfFold(Fold):
             self._images[stamp] = [image_of(level) for level in levels]
         return self._images.get(stamp, [])
 
+    def _small(self, key: str) -> QImage | None:
+        """Return a picture averaged down for the row of pictures."""
+        images = self.images(key)
+        if not images:
+            return None
+        stamp = images[-1].cacheKey()
+        if stamp not in self._thumbs:
+            size = images[-1].size().scaled(200, 140, Qt.AspectRatioMode.KeepAspectRatioByExpanding)
+            ratio, smooth = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+            self._thumbs[stamp] = images[-1].scaled(size, ratio, smooth)
+        return self._thumbs[stamp]
+
     def refresh(self) -> None:
         project, lent = self.project, self._lent()
         if lent is None:
             self.value = MAIN
-        items: list[tuple[str, str, QImage | None]] = []
-        for key, words in [
-            (MAIN, project.main_note or "main"),
-            *((one.id, one.note or ROLES_OF_LENT[one.role]) for one in project.shelf),
-        ]:
-            images = self.images(key)
-            items.append((key, words, images[-1] if images else None))
+        names = [(one.id, one.note or ROLES_OF_LENT[one.role]) for one in project.shelf]
+        items = [(key, words, self._small(key)) for key, words in [(MAIN, project.main_note or "main"), *names]]
         self.pictures.set_items(items, self.value)
         self.said.set_words(
             "Add a picture that lends what this one lacks: a detail, its light, a coat, a background."
