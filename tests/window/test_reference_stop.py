@@ -72,7 +72,7 @@ class ReferenceBench(WindowCase):
         # A white corner without information is drawn where it lies.
         lost = np.asarray(Image.open(io.BytesIO(self.project.reference.data))).copy()
         lost[100:160, 120:200] = 255
-        fold._choose("clipped")
+        fold.choose("clipped")
         self.assertEqual(self.window.picture.grab().toImage(), clean)
         self.session.start(self._with_picture(lost), None, on_disk=True)
         self.settle()

@@ -8,22 +8,21 @@ from foxpath.window import draw
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point, column, disc, paint_focal, ring
+from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, column, disc, paint_focal, ring
 
 
-class CompositionFold(Fold):
+class CompositionFold(JudgementFold):
     """Read the composition before it is painted."""
 
     code, title, about = "composition", "Composition", "what carries the animal, what pulls the eye away"
 
     def make_body(self) -> QWidget:
-        self.chosen = ""
         self.three = Rows("subject against surroundings")
         self.rows = Rows("what to look at")
-        self.rows.chosen.connect(self._choose)
+        self.rows.chosen.connect(self.choose)
         self.mark = Mark()
         self.show_me = Link("show me", spot=True)
-        self.show_me.clicked.connect(self._show)
+        self.show_me.clicked.connect(self.fly)
         self.waiting = Words("", 12.5)
         return column(
             self.waiting,
@@ -34,7 +33,7 @@ class CompositionFold(Fold):
             Gestures([("outline", "focal point", "two clicks")]),
         )
 
-    def _says(self) -> tuple[Judgement, ...]:
+    def says(self) -> tuple[Judgement, ...]:
         return self.session.inspection.composition_says if self.session.inspection is not None else ()
 
     def note(self) -> str:
@@ -74,13 +73,13 @@ class CompositionFold(Fold):
                 ],
                 carried,
             )
-        listed = [one for one in self._says() if one.key != "separation"]
+        listed = [one for one in self.says() if one.key != "separation"]
         self.rows.set_rows(
             [Row(one.key, self._name(one), "", one.number) for one in listed],
             self.chosen,
         )
         self.rows.setVisible(bool(listed))
-        one = next((one for one in self._says() if one.key == self.chosen), None)
+        one = self.judgement()
         if one is None:
             self.mark.set_words(
                 "", "Choose a row to see where it lies." if listed else "Nothing pulls the eye away.", ""
@@ -96,28 +95,13 @@ class CompositionFold(Fold):
         """Return the number or letter that stands for a judgement on the picture."""
         if one.key.startswith("pull"):
             return str(int(one.key.removeprefix("pull")) + 1)
-        others = [j.key for j in self._says() if j.key != "separation" and not j.key.startswith("pull")]
+        others = [j.key for j in self.says() if j.key != "separation" and not j.key.startswith("pull")]
         return chr(ord("a") + others.index(one.key) % 26)
-
-    def show_judgement(self, key: str) -> None:
-        """Choose a judgement and fly to it."""
-        self.chosen = key
-        self.changed.emit()
-        self._show()
-
-    def _choose(self, key: str) -> None:
-        self.chosen = key
-        self.changed.emit()
-
-    def _show(self) -> None:
-        one = next((one for one in self._says() if one.key == self.chosen), None)
-        if one is not None and one.at is not None:
-            self.picture.fly_to(one.at, 0.2 * self.project.crop.width)
 
     def words_at(self, at: Point) -> str:
         near = [
             one
-            for one in self._says()
+            for one in self.says()
             if one.at is not None and (one.at[0] - at[0]) ** 2 + (one.at[1] - at[1]) ** 2 < self.reach(16) ** 2
         ]
         return f"{self._sign(near[0])}: {near[0].says}" if near else ""
@@ -125,7 +109,7 @@ class CompositionFold(Fold):
     def paint(self, p: QPainter, view: Viewport) -> None:
         paint_focal(p, view, self.project)
         focal = view.at(self.project.focal_point)
-        for one in self._says():
+        for one in self.says():
             if one.at is None:
                 continue
             chosen = one.key == self.chosen

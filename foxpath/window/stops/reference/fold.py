@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from foxpath.core.reference.judge import Judgement
 from foxpath.core.units import mm_words
 from foxpath.document.model import Project
 from foxpath.window import draw
@@ -114,6 +115,36 @@ class Fold(QObject):
     def words_at(self, at: Point) -> str:
         """Say what this fold knows of a place."""
         return ""
+
+
+class JudgementFold(Fold):
+    """A fold that lists judgements; the chosen one is shown on the picture."""
+
+    chosen = ""
+
+    def says(self) -> tuple[Judgement, ...]:
+        """Return what is judged."""
+        raise NotImplementedError
+
+    def judgement(self) -> Judgement | None:
+        """Return the chosen judgement."""
+        return next((one for one in self.says() if one.key == self.chosen), None)
+
+    def choose(self, key: str) -> None:
+        """Choose a judgement."""
+        self.chosen = key
+        self.changed.emit()
+
+    def show_judgement(self, key: str) -> None:
+        """Choose a judgement and fly to its place."""
+        self.choose(key)
+        self.fly()
+
+    def fly(self) -> None:
+        """Fly to the chosen judgement's place, when it has one."""
+        one = self.judgement()
+        if one is not None and one.at is not None:
+            self.picture.fly_to(one.at, 0.2 * self.project.crop.width)
 
 
 class FoldHead(Control):

@@ -18,7 +18,7 @@ from foxpath.window import draw
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Row, Rows, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point, column
+from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, column
 from foxpath.window.theme import colour
 
 LEAST_TILES = 2.5
@@ -56,20 +56,19 @@ def _calm(values: F32) -> F32:
     return np.asarray(np.where(weight > 0.25, total / np.maximum(weight, 1e-6), 0), np.float32)
 
 
-class HealthFold(Fold):
+class HealthFold(JudgementFold):
     """Judge the photograph before it misleads."""
 
     code, title, about = "health", "Health", "sharpness, halos, grain, lost lights and darks, cast, focus"
     cursor = Qt.CursorShape.ArrowCursor
 
     def make_body(self) -> QWidget:
-        self.chosen = ""
         self._drawn: tuple[object, QPainterPath, QImage | None] | None = None
         self.rows = Rows("measures of health")
-        self.rows.chosen.connect(self._choose)
+        self.rows.chosen.connect(self.choose)
         self.mark = Mark()
         self.show_me = Link("show me", spot=True)
-        self.show_me.clicked.connect(self._show)
+        self.show_me.clicked.connect(self.fly)
         self.waiting = Words("Measuring the picture.", 12.5)
         return column(self.waiting, self.rows, self.mark, self.show_me)
 
@@ -95,32 +94,15 @@ class HealthFold(Fold):
             ],
             self.chosen,
         )
-        one = self._judgement()
+        one = self.judgement()
         if one is None:
             self.mark.set_words("", "Choose a row: its map lies over the picture.", "")
         else:
             self.mark.set_words(one.level, one.says, one.why)
         self.show_me.setVisible(one is not None and one.at is not None)
 
-    def _judgement(self) -> Judgement | None:
-        inspection = self.session.inspection
-        says = inspection.health_says if inspection is not None else ()
-        return next((one for one in says if one.key == self.chosen), None)
-
-    def show_judgement(self, key: str) -> None:
-        """Choose a measure and fly to its worst place."""
-        self.chosen = key
-        self.changed.emit()
-        self._show()
-
-    def _choose(self, key: str) -> None:
-        self.chosen = key
-        self.changed.emit()
-
-    def _show(self) -> None:
-        one = self._judgement()
-        if one is not None and one.at is not None:
-            self.picture.fly_to(one.at, 0.2 * self.project.crop.width)
+    def says(self) -> tuple[Judgement, ...]:
+        return self.session.inspection.health_says if self.session.inspection is not None else ()
 
     def words_at(self, at: Point) -> str:
         inspection = self.session.inspection
@@ -157,7 +139,7 @@ class HealthFold(Fold):
         self._fill(p, view, shown.boundingRect().intersected(view.room), image)
         p.restore()
         draw.cased_path(p, shown, 1.4)
-        one = self._judgement()
+        one = self.judgement()
         if one is not None and one.at is not None:
             at = view.at(one.at)
             draw.over_words(p, at.x(), at.y(), f"{one.name.lower()} {one.number}", "c", within=view.room)

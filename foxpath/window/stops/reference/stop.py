@@ -15,7 +15,7 @@ from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.reference.canvas import CanvasFold
 from foxpath.window.stops.reference.composition import CompositionFold
 from foxpath.window.stops.reference.correction import CorrectionFold
-from foxpath.window.stops.reference.fold import Fold, paint_focal
+from foxpath.window.stops.reference.fold import Fold, JudgementFold, paint_focal
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.light import LightFold
 from foxpath.window.stops.reference.seeing import SeeingFold
@@ -164,7 +164,7 @@ class ReferenceStop(Stop):
             if one is not None:
                 self.open_fold(code)
                 fold = self.folds[code]
-                if isinstance(fold, HealthFold | CompositionFold):
+                if isinstance(fold, JudgementFold):
                     fold.show_judgement(one.key)
 
     # Gestures -------------------------------------------------------------------------------------
