@@ -25,6 +25,8 @@ from foxpath.derive.results import Results
 from foxpath.document.model import Pairs, Project, Reference, as_array
 
 Point = tuple[float, float]
+LENT_PIXELS = 3000
+"""Longer side at which further pictures are shown at most."""
 READ_CELLS = 512
 """Cells on the longer side of the grid on which composition and light are read."""
 
@@ -66,7 +68,9 @@ class DecodeLent:
     def __call__(self, progress: Progress) -> tuple[str, list[Rgb8]]:
         """Return the picture's digest, and the picture with its halves, largest first."""
         progress.at(0.1, f"opening {self.reference.name}")
-        return self.reference.digest, halves(self.results.picture(self.reference).rgb)
+        levels = halves(self.results.picture(self.reference).rgb)
+        # A shelf may hold many: beside and over the main picture the screen's own size is enough.
+        return self.reference.digest, [v for v in levels if max(v.shape[:2]) <= LENT_PIXELS] or levels[-1:]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
