@@ -9,7 +9,9 @@ F32 = NDArray[np.float32]
 """Any float32 array; the shape stands in the docstring."""
 F64 = NDArray[np.float64]
 """Any float64 array; the shape stands in the docstring."""
+I8 = NDArray[np.int8]
 I32 = NDArray[np.int32]
+I64 = NDArray[np.int64]
 U8 = NDArray[np.uint8]
 U16 = NDArray[np.uint16]
 Bool = NDArray[np.bool_]

@@ -9,7 +9,7 @@ from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
 from foxpath.core.frame import Frame
-from foxpath.core.growth import CombStroke, ZoneField, laying_rank, prior_field, zone_field
+from foxpath.core.growth import CombStroke, Evidence, ZoneField, laying_rank, prior_field, read_evidence, zone_field
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
@@ -20,8 +20,10 @@ from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of,
 from foxpath.derive.memo import Memo
 from foxpath.document.model import BARE, Project, Reference, Zone, as_array
 
-GROWTH_CELLS = 256
+GROWTH_CELLS = 384
 """Cells on the longer side of the growth's working grid."""
+EVIDENCE_PX = 1400
+"""Longer side of the picture from which the growth's evidence is read: hair is some pixels wide there."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
 
@@ -226,7 +228,34 @@ class Results:
         combs = tuple(c.points for c in project.combs_of(zone.id))
         sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
         combs_key = hashlib.blake2b(repr((combs, sources)).encode(), digest_size=16).digest()
-        return ("field", self.mask_key(project, index, frame), combs_key, frame)
+        length_px = self._length_px(project, zone)
+        seen = (self.evidence_key(project, frame), length_px) if length_px > 0 else None
+        return ("field", self.mask_key(project, index, frame), combs_key, frame, seen)
+
+    def evidence_key(self, project: Project, frame: Frame) -> Hashable:
+        """Return the fingerprint of what the picture says about the growth."""
+        return ("evidence", self.picture_key(project), frame)
+
+    def evidence(self, project: Project, progress: Progress = SILENT) -> Evidence:
+        """Return what the picture says about the growth, on the growth's grid; read once for each picture and crop."""
+        frame = self.growth_frame(project)
+
+        def make() -> Evidence:
+            crop = project.crop
+            scale = min(1.0, EVIDENCE_PX / max(crop.width, crop.height))
+            columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
+            rgb = self._cropped(project, columns, rows)
+            return read_evidence(rgb, frame.rows, frame.columns, crop.width / columns, progress)
+
+        return self.memo.get(self.evidence_key(project, frame), make)
+
+    @staticmethod
+    def _length_px(project: Project, zone: Zone) -> float:
+        """Return the length of a zone's hair in reference pixels; 0 where the picture has no say."""
+        kind = zone.kind_of()
+        if not kind.hair or not kind.cover:
+            return 0.0
+        return round(zone.coat_on(project.canvas).length_mm / project.mm_per_px, 2)
 
     def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
         """Return the growth of one zone, or None when it is hidden by others."""
@@ -238,7 +267,10 @@ class Results:
 
         def make() -> ZoneField:
             combs = [CombStroke(as_array(c.points)) for c in project.combs_of(zone.id)]
-            return zone_field(mask, combs, frame, self._guess(project, frame), progress)
+            length_px = self._length_px(project, zone)
+            seen = self.evidence(project, progress) if length_px > 0 else None
+            guess = self._guess(project, frame)
+            return zone_field(mask, combs, frame, guess, progress, evidence=seen, length_px=length_px)
 
         return self.memo.get(self.field_key(project, index, frame), make)
 
@@ -388,7 +420,8 @@ def _flat_field(frame: Frame) -> ZoneField:
     direction = np.zeros((*frame.shape, 2), np.float32)
     direction[..., 0] = 1
     whole = np.ones(frame.shape, bool)
-    return ZoneField(frame, 0, 0, direction, np.zeros(frame.shape, np.float32), whole, whole, combed=False)
+    nothing = np.zeros(frame.shape, np.float32)
+    return ZoneField(frame, 0, 0, direction, nothing, whole, whole, combed=False, axis_sure=nothing, rooted=~whole)
 
 
 def _seed(seed: int, role: str, zone: str) -> tuple[int, ...]:

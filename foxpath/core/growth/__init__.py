@@ -1,11 +1,12 @@
 """Stop 3, Growth: the direction of the hair everywhere, from root to tip, and how sure it is.
 
-A zone's growth follows from its combs alone: a screened-Poisson field on a working grid. Zone
-borders are barriers, because every zone is solved by itself. Where no comb says anything the
-direction is only a guess (away from nose and eyes, and down) and its sureness is 0.
+`evidence` reads the hair's axis from the picture, `axis` fuses it with the combs in one robust system and floods
+root and tip from the combs, `field` puts both together zone by zone: zone borders are barriers. Where no comb says
+anything, root and tip are only a guess (away from nose and eyes, and down) and the sureness stays low.
 """
 
 from foxpath.core.growth.draw import draw_combs, draw_doubt, draw_glyphs, to_rgba8
+from foxpath.core.growth.evidence import Evidence, read_evidence
 from foxpath.core.growth.field import (
     SURE_ENOUGH,
     CombStroke,
@@ -21,6 +22,7 @@ from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs
 __all__ = [
     "SURE_ENOUGH",
     "CombStroke",
+    "Evidence",
     "HairGlyphs",
     "ZoneField",
     "compass_words",
@@ -31,6 +33,7 @@ __all__ = [
     "paint_field",
     "place_glyphs",
     "prior_field",
+    "read_evidence",
     "to_rgba8",
     "zone_field",
 ]

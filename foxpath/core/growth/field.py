@@ -9,6 +9,16 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Points, frozen
 from foxpath.core.curves import resample
 from foxpath.core.frame import Frame
+from foxpath.core.growth.axis import (
+    AxisEvidence,
+    cut_along,
+    evidence_of,
+    loosened,
+    root_and_tip,
+    smoothing_cells,
+    solve_axis,
+)
+from foxpath.core.growth.evidence import Evidence, scale_for
 from foxpath.core.growth.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 
@@ -18,6 +28,15 @@ REACH = 0.075
 """How far a comb speaks, as a share of the canvas's longer side: alone, it is half sure there."""
 OVERHANG = 0.03
 """How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
+SHOWN_SHARE = 0.1
+"""Share of a zone that must show hair before the picture has a say."""
+AXIS_CURVE = (
+    (0.0, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85, 0.93),
+    (0.15, 0.25, 0.38, 0.46, 0.57, 0.8, 0.93, 0.98, 0.997),
+)
+ROOT_CURVE = ((0.0, 0.035, 0.075, 0.15, 0.25, 0.4, 0.6, 0.85), (0.3, 0.7, 0.9, 0.95, 0.97, 0.985, 0.987, 0.999))
+GUESSED_ROOT = 0.45
+"""Sureness of root and tip where no mark says them."""
 _COMB_WEIGHT = 30.0
 _LOOSE = 1e-5
 """Screening of the direction itself: small, so that a direction carries to the far end of its zone."""
@@ -51,6 +70,10 @@ class ZoneField:
         Cells where the direction was solved: the zone and its overhang.
     combed : bool
         Whether any comb speaks in this zone.
+    axis_sure : (h, w) float32
+        How sure the axis is by itself, without root and tip.
+    rooted : (h, w) bool
+        Where a mark says which end is the root; elsewhere that is a guess.
     """
 
     frame: Frame
@@ -61,6 +84,8 @@ class ZoneField:
     inside: Bool
     domain: Bool
     combed: bool
+    axis_sure: F32
+    rooted: Bool
 
     def sample(self, points_px: Points) -> tuple[F32, F32]:
         """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear, clamped to the window."""
@@ -173,12 +198,16 @@ def zone_field(
     frame: Frame,
     guess: F32,
     progress: Progress = SILENT,
+    *,
+    evidence: Evidence | None = None,
+    length_px: float = 0.0,
+    partings: Sequence[Points] = (),
 ) -> ZoneField:
     """Solve the growth of one zone.
 
-    The direction v minimises ``sum c |v - comb|^2 + e |v|^2 + |grad v|^2`` over the zone's cells, with
-    nothing passing its border. Sureness falls with the distance from the nearest comb (half sure at
-    `REACH`) and with how little the combs around agree.
+    With evidence the axis is solved first, combs and picture together (`solve_axis`), then root and tip are
+    flooded from the combs. Where the picture shows no hair, the direction v minimises
+    ``sum c |v - comb|^2 + e |v|^2 + |grad v|^2``. Nothing passes the zone's border or a parting.
 
     Parameters
     ----------
@@ -189,8 +218,14 @@ def zone_field(
     frame : Frame
         The working grid.
     guess : (rows, columns, 2) float32
-        Unit directions used, with sureness 0, when no comb speaks (see `prior_field`).
+        Unit directions that say root and tip, with little sureness, where no comb does (see `prior_field`).
     progress : Progress
+    evidence : Evidence or None
+        What the picture says, on the working grid.
+    length_px : float
+        Length of the zone's hair, reference pixels.
+    partings : sequence of (N, 2) float64
+        Lines across which the growth changes abruptly, reference pixels.
 
     Returns
     -------
@@ -201,8 +236,6 @@ def zone_field(
     ValueError
         When the mask is empty.
     """
-    from scipy.ndimage import distance_transform_edt
-
     if not mask.any():
         raise ValueError("the zone has no cell on the working grid; make it larger")
     long_side = max(frame.shape)
@@ -212,25 +245,25 @@ def zone_field(
     domain = _grown(inside, overhang)
     row, column = int(rows.start), int(columns.start)
     cells = _comb_cells(combs, frame, row, column, domain)
-    east, south = _joined(domain)
-    combed = bool(cells[2].any())
-    if combed:
-        unit, _ = _unit(cells[:2])
-        # A sample that lies on a comb counts once, however slowly the stroke was drawn.
-        here = (cells[2] > 0).astype(np.float32) * _COMB_WEIGHT
-        outside = (~domain).astype(np.float32)
-        right = np.moveaxis(unit, -1, 0) * here
-        solved = Multigrid(here + outside + _LOOSE, east, south, 2).solve(right, 5e-5, progress)
-        direction, size = _unit(solved)
-        # Combs that disagree cancel in the solution: its size says how well they agree.
-        away = distance_transform_edt(here == 0) / (REACH * long_side)
-        sure = (0.5 ** (away**1.5) * np.clip(size * 1.05, 0, 1) ** 2).astype(np.float32)
-        known = domain & (size > 1e-5)
+    joined = cut_along(_joined(domain), [frame.to_grid(line) - (column, row) for line in partings])
+    unit, _ = _unit(cells[:2])
+    marks = np.ascontiguousarray(np.moveaxis(unit, -1, 0))
+    # A sample that lies on a comb counts once, however slowly the stroke was drawn.
+    combed = (cells[2] > 0).astype(np.float32)
+    seen = _seen(evidence, inside, (rows, columns), length_px)
+    there = np.ascontiguousarray(guess[rows, columns])
+    if seen is not None:
+        share = length_px / max(frame.crop.width, frame.crop.height)
+        made = _from_both(seen, marks, combed, joined, domain, there, smoothing_cells(share, long_side), progress)
+    elif combed.any():
+        made = _from_combs(marks, combed, joined, domain, there, progress)
     else:
-        direction, sure, known = guess[rows, columns].copy(), np.zeros(domain.shape, np.float32), domain
-    if not known.any():
-        direction, known = guess[rows, columns].copy(), domain
-    direction = _spread_out(direction, known)
+        nothing = np.zeros(domain.shape, np.float32)
+        made = _Solved(there.copy(), nothing, nothing, nothing, np.zeros(domain.shape, bool), domain)
+    direction = _spread_out(made.direction, made.known)
+    near = _comb_nearness(combed, long_side)
+    axis_sure = 1 - (1 - near * made.agreed) * (1 - made.axis_sure)
+    sure = axis_sure * made.root_sure
     return ZoneField(
         frame,
         row,
@@ -239,8 +272,110 @@ def zone_field(
         frozen(sure.astype(np.float32)),
         frozen(inside.copy()),
         frozen(domain),
-        combed,
+        bool(combed.any()),
+        frozen(axis_sure.astype(np.float32)),
+        frozen(made.rooted),
     )
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Solved:
+    """A direction (h, w, 2), how well combs agree, how sure the picture makes the axis, how sure root and tip are."""
+
+    direction: F32
+    agreed: F32
+    axis_sure: F32
+    root_sure: F32
+    rooted: Bool
+    known: Bool
+
+
+def _comb_nearness(combed: F32, long_side: int) -> F32:
+    """Return how sure a place is by the nearest comb alone: half at `REACH`."""
+    from scipy.ndimage import distance_transform_edt
+
+    if not combed.any():
+        return np.zeros_like(combed)
+    away = distance_transform_edt(combed == 0) / (REACH * long_side)
+    return np.asarray(0.5 ** (away**1.5), dtype=np.float32)
+
+
+def _seen(
+    evidence: Evidence | None, inside: Bool, window: tuple[slice, slice], length_px: float
+) -> AxisEvidence | None:
+    """Return the zone's evidence on its window, or None where the picture shows too little hair to say anything."""
+    if evidence is None or length_px <= 0:
+        return None
+    whole = np.zeros(evidence.weight.shape[1:], bool)
+    whole[window] = inside
+    scale = scale_for(evidence, whole, length_px / evidence.reference_px)
+    axis = evidence.axis[scale][:, window[0], window[1]]
+    weight, coherence = evidence.weight[scale][window], evidence.coherence[scale][window]
+    made = evidence_of(axis, weight, coherence, inside)
+    return made if float((made.weight > 0.2)[inside].mean()) > SHOWN_SHARE else None
+
+
+def _from_combs(
+    marks: F32, combed: F32, joined: tuple[F32, F32], domain: Bool, guess: F32, progress: Progress
+) -> _Solved:
+    """Solve the direction itself from combs alone: it turns round with the combs."""
+    here = combed * _COMB_WEIGHT
+    outside = (~domain).astype(np.float32)
+    solved = Multigrid(here + outside + _LOOSE, *joined, 2).solve(marks * here, 5e-5, progress)
+    direction, size = _unit(solved)
+    known = domain & (size > 1e-5)
+    if not known.any():
+        direction, known = guess.copy(), domain
+    # Combs that disagree cancel in the solution: its size says how well they agree.
+    agreed = np.clip(size * 1.05, 0, 1) ** 2
+    return _Solved(direction, agreed, np.zeros_like(agreed), np.ones_like(agreed), domain.copy(), known)
+
+
+def _from_both(
+    seen: AxisEvidence,
+    marks: F32,
+    combed: F32,
+    joined: tuple[F32, F32],
+    domain: Bool,
+    guess: F32,
+    smooth: float,
+    progress: Progress,
+) -> _Solved:
+    """Solve the axis from combs and picture, then give it root and tip."""
+    field = solve_axis(seen, marks, combed, joined, domain, smooth, progress=progress)
+    size = np.hypot(field[0], field[1]).astype(np.float32)
+    angle = (0.5 * np.arctan2(field[1], field[0])).astype(np.float32)
+    toward = np.ascontiguousarray(np.moveaxis(guess, -1, 0))
+    sign, worst, rooted = root_and_tip(angle, size, loosened(joined, field, 1.0), marks, combed, toward, domain)
+    direction = (np.stack([np.cos(angle), np.sin(angle)], axis=-1) * sign[..., None]).astype(np.float32)
+    calm = _calm_of(direction, joined)
+    root_sure = np.where(rooted, sure_of_root(worst), np.float32(GUESSED_ROOT)) * calm
+    return _Solved(direction, np.clip(size * 1.05, 0, 1) ** 2, sure_of_axis(size), root_sure, rooted, domain)
+
+
+def _calm_of(direction: F32, joined: tuple[F32, F32]) -> F32:
+    """Return 1 away from places where root and tip of neighbours clash, 0 there."""
+    from scipy.ndimage import distance_transform_edt
+
+    clash = np.zeros(direction.shape[:2], bool)
+    across = (direction[:, :-1] * direction[:, 1:]).sum(axis=-1)
+    down = (direction[:-1] * direction[1:]).sum(axis=-1)
+    clash[:, :-1] |= (across < -0.5) & (joined[0][:, :-1] > 0)
+    clash[:-1] |= (down < -0.5) & (joined[1][:-1] > 0)
+    if not clash.any():
+        return np.ones(clash.shape, np.float32)
+    away = distance_transform_edt(~clash) / (0.02 * max(direction.shape[:2]) + 2)
+    return np.asarray(1 - 0.5 ** (away**2), dtype=np.float32)
+
+
+def sure_of_axis(size: F32) -> F32:
+    """Return how sure an axis is by the length of its double-angle vector: calibrated on made-up coats."""
+    return np.interp(size, *AXIS_CURVE).astype(np.float32)
+
+
+def sure_of_root(worst: F32) -> F32:
+    """Return how sure root and tip are by the worst connection on the way from a mark: calibrated on made-up coats."""
+    return np.interp(worst, *ROOT_CURVE).astype(np.float32)
 
 
 def prior_field(frame: Frame, sources_px: Points) -> F32:

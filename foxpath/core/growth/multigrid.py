@@ -90,8 +90,8 @@ class Multigrid:
             u, spare = spare, u
         return u
 
-    def solve(self, f: F32, tolerance: float = 1e-4, progress: Progress = SILENT) -> F32:
-        """Return the (planes, H, W) float32 solution for right-hand sides of the same shape.
+    def solve(self, f: F32, tolerance: float = 1e-4, progress: Progress = SILENT, start: F32 | None = None) -> F32:
+        """Return the (planes, H, W) float32 solution for right-hand sides of the same shape, begun at `start`.
 
         Stops when every residual is below `tolerance` of its right-hand side, or after 80 steps.
         """
@@ -103,6 +103,9 @@ class Multigrid:
         right[:, 1 : rows + 1, 1 : columns + 1] = f
         u, ap, zero = np.zeros_like(right), np.zeros_like(right), np.zeros_like(right)
         rest = right.copy()
+        if start is not None:
+            u[:, 1 : rows + 1, 1 : columns + 1] = start
+            loops.residual(u, right, top.diagonal, top.east, top.south, rest)
         goal = tolerance * (np.sqrt(_dot(right, right)) + 1e-30)
         z = self._cycle(rest)
         search, rz = z.copy(), _dot(rest, z)

@@ -1,0 +1,222 @@
+"""The axis of the hair in a zone: combs and the picture's evidence in one robust system; then root and tip."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from foxpath.core.arrays import F32, I8, Bool, Points
+from foxpath.core.growth.multigrid import Multigrid
+from foxpath.core.progress import SILENT, Progress
+
+COMB_WEIGHT = 40.0
+TAU = 0.8
+"""Evidence that disagrees with the field by more than this (length of the double-angle difference) is outvoted."""
+ROUNDS = 2
+SHORTEST_SHARE = 0.0075
+"""Hair this long, as a share of the longer side, is smoothed over four cells of 512."""
+FAINTEST, PLAIN = 0.02, 0.07
+"""Weights of evidence below which a picture shows no hair, and from which it plainly does."""
+TOLERANCE = 1e-2
+KAPPA = 0.08
+"""Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
+_LOOSE = 1e-4
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class AxisEvidence:
+    """A zone's evidence at its own scale, on the window's cells.
+
+    Attributes
+    ----------
+    axis : (2, h, w) float32
+        Unit double-angle vectors.
+    weight : (h, w) float32
+        1 for the zone's usual hair, at most 3; 0 outside and where the picture shows none.
+    """
+
+    axis: F32
+    weight: F32
+
+
+def evidence_of(axis: F32, weight: F32, coherence: F32, inside: Bool) -> AxisEvidence:
+    """Bring a zone's evidence to weights.
+
+    Parameters
+    ----------
+    axis : (2, h, w) float32
+    weight, coherence : (h, w) float32
+    inside : (h, w) bool
+    """
+    size = np.hypot(axis[0], axis[1])
+    unit = (axis / np.maximum(size, 1e-9)).astype(np.float32)
+    if not inside.any():
+        return AxisEvidence(unit, np.zeros_like(weight))
+    usual = float(size[inside].mean()) + 1e-9
+    shown = np.clip((weight - FAINTEST) / (PLAIN - FAINTEST), 0, 1) * np.clip((coherence - 0.1) / 0.35, 0, 1)
+    made = np.minimum(size / usual, 3) * shown * inside
+    return AxisEvidence(unit, made.astype(np.float32))
+
+
+def smoothing_cells(length_share: float, long_side: int) -> float:
+    """Return over how many cells the field is smoothed: four to eight of 512, more for longer hair."""
+    cells = 4 + 2.3 * math.log2(max(length_share, 1e-4) / SHORTEST_SHARE)
+    return min(max(cells, 4.0), 8.0) * long_side / 512
+
+
+def doubled(direction: F32) -> F32:
+    """Return double-angle vectors of (2, ...) unit vectors."""
+    x, y = direction
+    return np.stack([x * x - y * y, 2 * x * y]).astype(np.float32)
+
+
+def solve_axis(
+    evidence: AxisEvidence,
+    combs: F32,
+    combed: F32,
+    joined: tuple[F32, F32],
+    domain: Bool,
+    smooth: float,
+    start: F32 | None = None,
+    progress: Progress = SILENT,
+) -> F32:
+    """Return the (2, h, w) double-angle field; its length says how well everything near a place agrees.
+
+    It minimises ``sum W |u - d|^2 + sum c |u - comb|^2 + sum b l^2 |u_i - u_j|^2`` with three rounds of
+    ``W = w / (1 + |d - u|^2 / 2 tau^2)^2``, so that what disagrees, as a marking's border, loses its vote.
+
+    Parameters
+    ----------
+    evidence : AxisEvidence
+    combs : (2, h, w) float32
+        Unit vectors of the marks, root to tip.
+    combed : (h, w) float32
+        How much each cell's mark weighs; 0 for none.
+    joined : (east, south)
+        Conductances; 0 is a barrier.
+    domain : (h, w) bool
+    smooth : float
+        l, cells.
+    start : (2, h, w) float32, optional
+        A field to begin the reweighting from.
+    progress : Progress
+    """
+    said = doubled(combs) * combed
+    east, south = (np.asarray(side * np.float32(smooth**2), np.float32) for side in joined)
+    outside = (~domain).astype(np.float32)
+    pull = combed * np.float32(COMB_WEIGHT * smooth)
+    weight = evidence.weight if start is None else _reweighted(evidence, start)
+    field = start
+    for turn in range(ROUNDS + 1):
+        progress.at(0.2 + 0.6 * turn / (ROUNDS + 1))
+        solver = Multigrid(weight + pull + outside + _LOOSE, east, south, 2)
+        field = solver.solve(
+            evidence.axis * weight + said * np.float32(COMB_WEIGHT * smooth), TOLERANCE, progress, start=field
+        )
+        if turn < ROUNDS:
+            if not evidence.weight.any():
+                break
+            weight = _reweighted(evidence, field)
+            east, south = loosened(joined, field, smooth)
+    return said if field is None else field
+
+
+def loosened(joined: tuple[F32, F32], field: F32, smooth: float) -> tuple[F32, F32]:
+    """Return conductances that give way where the field turns abruptly, as at a border nobody outlined."""
+    unit = field / (np.hypot(field[0], field[1]) + np.float32(1e-6))
+    east, south = (np.asarray(side * np.float32(smooth**2), np.float32) for side in joined)
+    across = ((unit[:, :, 1:] - unit[:, :, :-1]) ** 2).sum(axis=0)
+    down = ((unit[:, 1:] - unit[:, :-1]) ** 2).sum(axis=0)
+    east[:, :-1] /= 1 + across / np.float32(KAPPA**2)
+    south[:-1] /= 1 + down / np.float32(KAPPA**2)
+    return east, south
+
+
+def _reweighted(evidence: AxisEvidence, field: F32) -> F32:
+    unit = field / (np.hypot(field[0], field[1]) + np.float32(1e-6))
+    off = ((evidence.axis - unit) ** 2).sum(axis=0)
+    return np.asarray(evidence.weight / (1 + off / (2 * TAU * TAU)) ** 2, dtype=np.float32)
+
+
+def root_and_tip(
+    angle: F32, sure: F32, joined: tuple[F32, F32], combs: F32, combed: F32, guess: F32, domain: Bool
+) -> tuple[I8, F32, Bool]:
+    """Give every axis its root and tip: flooded from the marks, best connections first; guessed where none reaches.
+
+    Parameters
+    ----------
+    angle : (h, w) float32
+        Axes, radians.
+    sure : (h, w) float32
+        0 to 1; how good a cell is to pass through.
+    joined : (east, south)
+    combs, combed : as for `solve_axis`
+    guess : (2, h, w) float32
+        Unit vectors for places that no mark reaches.
+    domain : (h, w) bool
+
+    Returns
+    -------
+    sign : (h, w) int8
+        1 where the tip lies at `angle`, -1 where it lies the other way.
+    worst : (h, w) float32
+        The worst connection on the way from the mark; 0 where guessed.
+    rooted : (h, w) bool
+        Whether a mark says it.
+    """
+    from foxpath.core.growth import _kernel_flood as loops
+
+    cos, sin = np.cos(angle), np.sin(angle)
+    sign = np.zeros(angle.shape, np.int8)
+    here = combed > 0
+    toward = cos * combs[0] + sin * combs[1]
+    sign[here] = np.where(toward[here] >= 0, 1, -1)
+    worst = np.ones(angle.shape, np.float32)
+    rows, columns = angle.shape
+    east, south = (np.ascontiguousarray(side, np.float32) for side in joined)
+    quality = np.clip(sure, 0, 1).astype(np.float32)
+
+    def fill() -> None:
+        room = 4 * rows * columns + 4
+        loops.flood(
+            angle, quality, east, south, sign, worst, np.full(256, -1, np.int64), np.empty(room, np.int64),
+            np.empty(room, np.int32), np.empty(room, np.int8), np.empty(room, np.float32),
+        )  # fmt: skip
+
+    if here.any():
+        fill()
+    rooted = sign != 0
+    # Islands no mark reaches: each begins where its axis and the guess agree best.
+    along = cos * guess[0] + sin * guess[1]
+    for _ in range(40):
+        left = domain & (sign == 0)
+        if not left.any():
+            break
+        agree = np.where(left, np.abs(along) * quality, -1)
+        i, j = np.unravel_index(int(np.argmax(agree)), agree.shape)
+        sign[i, j] = 1 if along[i, j] >= 0 else -1
+        fill()
+    left = sign == 0
+    sign[left] = np.where(along[left] >= 0, 1, -1)
+    return sign, np.where(rooted, worst, 0).astype(np.float32), rooted
+
+
+def cut_along(joined: tuple[F32, F32], partings: Sequence[Points]) -> tuple[F32, F32]:
+    """Return conductances with barriers along lines, given in the window's grid units (cell j spans j to j + 1)."""
+    east, south = (side.copy() for side in joined)
+    rows, columns = east.shape
+    for line in partings:
+        at = np.asarray(line, np.float64) - 0.5
+        for (x0, y0), (x1, y1) in zip(at[:-1], at[1:], strict=True):
+            for i in range(max(0, math.ceil(min(y0, y1))), min(rows - 1, math.floor(max(y0, y1))) + 1):
+                if abs(y1 - y0) > 1e-9:
+                    j = math.floor(x0 + (i - y0) / (y1 - y0) * (x1 - x0))
+                    if 0 <= j < columns:
+                        east[i, j] = 0
+            for j in range(max(0, math.ceil(min(x0, x1))), min(columns - 1, math.floor(max(x0, x1))) + 1):
+                if abs(x1 - x0) > 1e-9:
+                    i = math.floor(y0 + (j - x0) / (x1 - x0) * (y1 - y0))
+                    if 0 <= i < rows:
+                        south[i, j] = 0
+    return east, south
