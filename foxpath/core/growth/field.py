@@ -10,8 +10,11 @@ from foxpath.core.arrays import F32, Bool, Points, frozen
 from foxpath.core.curves import resample
 from foxpath.core.frame import Frame
 from foxpath.core.growth.axis import (
+    FAINTEST,
+    PLAIN,
     AxisEvidence,
     cut_along,
+    doubled,
     evidence_of,
     loosened,
     root_and_tip,
@@ -45,9 +48,18 @@ _STEP_WEIGHT = 2e-4
 
 @dataclass(frozen=True, slots=True, eq=False)
 class CombStroke:
-    """A comb: (N, 2) float64 reference pixels from root to tip, N >= 2."""
+    """A stroke along the hair.
+
+    Attributes
+    ----------
+    points : (N, 2) float64
+        Reference pixels from root to tip, N >= 2.
+    weight : float
+        1 for a comb; less for what is only inferred from elsewhere.
+    """
 
     points: Points
+    weight: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -129,9 +141,9 @@ def _grown(mask: Bool, cells: int) -> Bool:
 
 
 def _comb_cells(combs: Sequence[CombStroke], frame: Frame, row: int, column: int, domain: Bool) -> F32:
-    """Draw combs onto the window's cells: (3, h, w) sums of direction x, y and of samples."""
+    """Draw combs onto the window's cells: (4, h, w) sums of direction x, y and of samples, and the heaviest weight."""
     height, width = domain.shape
-    cells = np.zeros((3, height, width), np.float32)
+    cells = np.zeros((4, height, width), np.float32)
     for comb in combs:
         at = frame.to_grid(comb.points) - (column, row)
         length = float(np.hypot(*np.diff(at, axis=0).T).sum())
@@ -146,7 +158,8 @@ def _comb_cells(combs: Sequence[CombStroke], frame: Frame, row: int, column: int
         keep = (i >= 0) & (i < height) & (j >= 0) & (j < width)
         keep[keep] &= domain[i[keep], j[keep]]
         for plane, value in enumerate((step[:, 0], step[:, 1], np.ones(len(step)))):
-            np.add.at(cells[plane], (i[keep], j[keep]), value[keep].astype(np.float32))
+            np.add.at(cells[plane], (i[keep], j[keep]), value[keep].astype(np.float32) * np.float32(comb.weight))
+        np.maximum.at(cells[3], (i[keep], j[keep]), np.float32(comb.weight))
     return cells
 
 
@@ -202,6 +215,7 @@ def zone_field(
     evidence: Evidence | None = None,
     length_px: float = 0.0,
     partings: Sequence[Points] = (),
+    quiet: Sequence[Points] = (),
 ) -> ZoneField:
     """Solve the growth of one zone.
 
@@ -226,6 +240,8 @@ def zone_field(
         Length of the zone's hair, reference pixels.
     partings : sequence of (N, 2) float64
         Lines across which the growth changes abruptly, reference pixels.
+    quiet : sequence of (N, 2) float64
+        Combs that the painter kept against the picture: round them it has no say.
 
     Returns
     -------
@@ -249,10 +265,12 @@ def zone_field(
     unit, _ = _unit(cells[:2])
     marks = np.ascontiguousarray(np.moveaxis(unit, -1, 0))
     # A sample that lies on a comb counts once, however slowly the stroke was drawn.
-    combed = (cells[2] > 0).astype(np.float32)
+    combed = cells[3]
     seen = _seen(evidence, inside, (rows, columns), length_px)
     there = np.ascontiguousarray(guess[rows, columns])
     if seen is not None:
+        hushed = _comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
+        seen = _hushed(seen, hushed, long_side)
         share = length_px / max(frame.crop.width, frame.crop.height)
         made = _from_both(seen, marks, combed, joined, domain, there, smoothing_cells(share, long_side), progress)
     elif combed.any():
@@ -294,9 +312,9 @@ def _comb_nearness(combed: F32, long_side: int) -> F32:
     """Return how sure a place is by the nearest comb alone: half at `REACH`."""
     from scipy.ndimage import distance_transform_edt
 
-    if not combed.any():
+    if not (combed >= 1).any():
         return np.zeros_like(combed)
-    away = distance_transform_edt(combed == 0) / (REACH * long_side)
+    away = distance_transform_edt(combed < 1) / (REACH * long_side)
     return np.asarray(0.5 ** (away**1.5), dtype=np.float32)
 
 
@@ -313,6 +331,72 @@ def _seen(
     weight, coherence = evidence.weight[scale][window], evidence.coherence[scale][window]
     made = evidence_of(axis, weight, coherence, inside)
     return made if float((made.weight > 0.2)[inside].mean()) > SHOWN_SHARE else None
+
+
+def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
+    """Take the picture's say away round cells, over half of a comb's reach."""
+    from scipy.ndimage import distance_transform_edt
+
+    if not cells.any():
+        return seen
+    away = distance_transform_edt(cells == 0) / (0.5 * REACH * long_side)
+    return AxisEvidence(seen.axis, (seen.weight * np.clip(away, 0, 1) ** 2).astype(np.float32))
+
+
+def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, length_px: float) -> tuple[float, float]:
+    """Return by how many degrees the picture's axis differs from a comb's along it, 0 to 90, and how sure of it it is.
+
+    Parameters
+    ----------
+    comb : (N, 2) float64
+        Reference pixels.
+    evidence : Evidence
+    mask : (rows, columns) bool
+        The comb's zone.
+    frame : Frame
+    length_px : float
+        Length of the zone's hair, reference pixels.
+    """
+    scale = scale_for(evidence, mask, length_px / evidence.reference_px)
+    cells = _comb_cells([CombStroke(comb)], frame, 0, 0, mask)
+    here = cells[3] > 0
+    if not here.any():
+        return 0.0, 0.0
+    near = _grown(here, 2) & mask
+    axis = evidence.axis[scale][:, near].sum(axis=1)
+    weight = float(evidence.weight[scale][near].sum())
+    unit, _ = _unit(cells[:2])
+    own = doubled(np.moveaxis(unit, -1, 0))[:, here].sum(axis=1)
+    gap = math.atan2(float(axis[1]), float(axis[0])) - math.atan2(float(own[1]), float(own[0]))
+    gap = abs((gap + math.pi) % (2 * math.pi) - math.pi) / 2
+    shown = float(np.clip((evidence.weight[scale][near].mean() - FAINTEST) / (PLAIN - FAINTEST), 0, 1))
+    return math.degrees(gap), float(np.hypot(*axis)) / max(weight, 1e-9) * shown
+
+
+def best_spot(field: ZoneField) -> tuple[tuple[float, float] | None, float]:
+    """Return where the next comb would help most, and by how much doubt is expected to fall there, cm².
+
+    A comb makes a place sure by its nearness; where root and tip are only guessed it settles all that hangs together.
+    """
+    import cv2
+
+    doubt = ((1 - field.sure) * field.inside).astype(np.float32)
+    if not doubt.any():
+        return None, 0.0
+    reach = 0.9 * REACH * max(field.frame.shape)
+    weight = 2 * math.pi * reach**2
+    gain = cv2.GaussianBlur(doubt, (0, 0), reach, borderType=cv2.BORDER_CONSTANT) * np.float32(weight)
+    gain = np.where(field.inside, gain, 0)
+    guessed = field.inside & ~field.rooted
+    if guessed.any():
+        gain = gain + guessed * float((field.axis_sure * 0.5)[guessed].sum())
+    # Not on the very border, where a stroke has no room.
+    depth = cv2.distanceTransform(np.pad(field.inside.astype(np.uint8), 1), cv2.DIST_L2, 3)[1:-1, 1:-1]
+    gain = gain * np.minimum(depth / 3, 1)
+    i, j = np.unravel_index(int(np.argmax(gain)), gain.shape)
+    at = field.frame.to_px(np.array([[j + field.column + 0.5, i + field.row + 0.5]]))[0]
+    cells = float(min(gain[i, j], doubt.sum()))
+    return (float(at[0]), float(at[1])), cells * field.frame.cell_mm**2 / 100
 
 
 def _from_combs(

@@ -1,0 +1,155 @@
+"""Places where the growth has no direction: crowns, gatherings, loops and deltas, found and named."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Bool, Points
+from foxpath.core.growth.field import ZoneField
+
+MERGE = 0.05
+"""Half points nearer than this share of the grid's longer side belong together: smoothing splits a crown in two."""
+RING = 0.028
+"""Radius at which a crown is judged, as a share of the longer side."""
+LEAST_SURE = 0.45
+
+
+@dataclass(frozen=True, slots=True)
+class Singular:
+    """A singular point.
+
+    Attributes
+    ----------
+    at : (x, y)
+        Reference pixels.
+    kind : str
+        "spreading", "spiral", "circling", "gathering", "loop" or "delta".
+    turn_deg : float
+        Angle of the growth to the radius, clockwise; of crowns only.
+    rooted : bool
+        Whether root and tip are said round it, or guessed.
+    """
+
+    at: tuple[float, float]
+    kind: str
+    turn_deg: float = 0.0
+    rooted: bool = True
+
+    @property
+    def crown(self) -> bool:
+        """Whether it can be kept as a crown."""
+        return self.kind not in ("loop", "delta")
+
+    def words(self) -> str:
+        """Say it, e.g. ``"crown, spiral to the left"``."""
+        return self._name() + ("" if self.rooted else ", root and tip a guess")
+
+    def _name(self) -> str:
+        if self.kind == "spiral":
+            side = "right" if self.turn_deg > 0 else "left"
+            inward = ", inward" if abs(self.turn_deg) > 90 else ""
+            return f"crown, spiral to the {side}{inward}"
+        return {
+            "spreading": "crown, hair spreads from it",
+            "circling": "crown, hair circles it",
+            "gathering": "hair gathers here",
+            "loop": "hair turns back in a loop",
+            "delta": "three growths meet",
+        }[self.kind]
+
+
+def _winding(angle: F32, inside: Bool) -> Points:
+    """Return (N, 3): x, y on cell corners and how often the axis turns round there, in half turns."""
+
+    def step(a: F32, b: F32) -> F32:
+        return np.asarray((b - a + np.pi / 2) % np.pi - np.pi / 2)
+
+    a, b, c, d = angle[:-1, :-1], angle[:-1, 1:], angle[1:, 1:], angle[1:, :-1]
+    total = step(a, b) + step(b, c) + step(c, d) + step(d, a)
+    whole = inside[:-1, :-1] & inside[:-1, 1:] & inside[1:, 1:] & inside[1:, :-1]
+    half = np.where(whole, np.round(total / np.pi), 0)
+    i, j = np.nonzero(half)
+    return np.stack([j + 1.0, i + 1.0, half[i, j]], axis=1)
+
+
+def _merged(points: Points, reach: float) -> list[tuple[float, float, float]]:
+    """Join the nearest points first; opposite ones go out."""
+    left = [(float(x), float(y), float(s), 1.0) for x, y, s in points]
+    while len(left) > 1:
+        at = np.array([p[:2] for p in left])
+        gap = np.hypot(*(at[:, None] - at[None]).transpose(2, 0, 1))
+        np.fill_diagonal(gap, np.inf)
+        i, j = sorted(int(k) for k in np.unravel_index(int(gap.argmin()), gap.shape))
+        if gap[i, j] > reach:
+            break
+        a, b = left[i], left[j]
+        weight = a[3] + b[3]
+        left = [p for k, p in enumerate(left) if k not in (i, j)]
+        if a[2] + b[2] != 0:
+            x, y = ((a[k] * a[3] + b[k] * b[3]) / weight for k in (0, 1))
+            left.append((x, y, a[2] + b[2], weight))
+    return [p[:3] for p in left]
+
+
+def singular_points(field: ZoneField) -> list[Singular]:
+    """Find and classify the singular points of a zone's growth.
+
+    The winding number of the axis on every four cells; halves nearer than `MERGE` are joined. A crown is named by
+    the mean angle of the growth to the radius. Points in doubt are left out.
+    """
+    frame = field.frame
+    long_side = max(frame.shape)
+    angle = np.arctan2(field.direction[..., 1], field.direction[..., 0]).astype(np.float32)
+    found = _winding(angle, field.inside)
+    made = []
+    # Noise makes pairs of opposite halves: they go out first, then what belongs together is joined.
+    for x, y, half in _merged(found, MERGE * long_side) if len(found) < 400 else []:
+        at = frame.to_px(np.array([[x + field.column, y + field.row]]))[0]
+        ring, sure, rooted = _ring(field, x, y, RING * long_side)
+        if len(ring) < 8 or float(np.median(sure)) < LEAST_SURE:
+            continue
+        place = (round(float(at[0]), 1), round(float(at[1]), 1))
+        if half >= 2:
+            made.append(_crown(place, ring, rooted))
+        elif half == 1:
+            made.append(Singular(place, "loop"))
+        elif half < 0:
+            made.append(Singular(place, "delta"))
+    return made
+
+
+def _ring(field: ZoneField, x: float, y: float, radius: float) -> tuple[Points, F32, F32]:
+    """Return on a ring: angle to the radius (N,), sureness of the axis, and whether root and tip are said."""
+    t = np.linspace(0, 2 * np.pi, 48, endpoint=False)
+    j, i = np.floor(x + radius * np.cos(t)).astype(int), np.floor(y + radius * np.sin(t)).astype(int)
+    height, width = field.inside.shape
+    ok = (i >= 0) & (j >= 0) & (i < height) & (j < width)
+    ok[ok] &= field.inside[i[ok], j[ok]]
+    i, j, t = i[ok], j[ok], t[ok]
+    direction = field.direction[i, j]
+    away = np.arctan2(direction[:, 1], direction[:, 0]) - t
+    return away, field.axis_sure[i, j], field.rooted[i, j].astype(np.float32)
+
+
+def _crown(at: tuple[float, float], away: Points, rooted: F32) -> Singular:
+    said = bool(rooted.mean() > 0.5)
+    out, round_ = float(np.cos(away).mean()), float(np.sin(away).mean())
+    turn = math.degrees(math.atan2(round_, out))
+    if abs(turn) < 22:
+        return Singular(at, "spreading", turn, said)
+    if abs(turn) > 158:
+        return Singular(at, "gathering", turn, said)
+    return Singular(at, "circling" if 75 < abs(turn) < 105 else "spiral", turn, said)
+
+
+def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zone: str) -> str:
+    """Say where a point lies: between the eyes, or in its zone."""
+    if len(eyes) == 2:
+        (ax, ay), (bx, by) = eyes
+        size = math.hypot(bx - ax, by - ay)
+        middle = ((ax + bx) / 2, (ay + by) / 2)
+        if math.hypot(at[0] - middle[0], at[1] - middle[1]) < 0.45 * size:
+            return "between the eyes"
+    return f"in the {zone.lower()}"
