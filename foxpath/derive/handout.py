@@ -70,11 +70,23 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
                 Finding(
                     "look",
                     f"{zone.name}: {field.unsure_cm2():.0f} cm² unsure.",
-                    f"{percent(1 - field.sure_share())} far from every comb · comb it",
+                    f"{percent(1 - field.sure_share())} less than half sure · comb it",
                     "growth",
                     zone.id,
                 )
             )
+    numbers = {comb.id: k for k, comb in enumerate(project.combs, 1)}
+    for comb, angle in results.contradictions(project):
+        where = project.zone(comb.zone)
+        found.append(
+            Finding(
+                "look",
+                f"The picture speaks against comb {numbers[comb.id]}, {where.name.lower() if where else 'no zone'}.",
+                f"its hair lies {angle:.0f}° off that comb · keep the comb, turn it or drop it",
+                "growth",
+                comb.id,
+            )
+        )
     found += check_passes(results.passes(project))
     return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
 

@@ -12,9 +12,10 @@ from foxpath.core.arrays import F32, F64, U8, Rgb8
 from foxpath.core.edges import Border, EdgePlan
 from foxpath.core.errors import AppError
 from foxpath.core.growth import (
-    SURE_ENOUGH,
     HairGlyphs,
+    Singular,
     ZoneField,
+    best_spot,
     draw_combs,
     draw_doubt,
     draw_glyphs,
@@ -29,7 +30,7 @@ from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.document import recovery
-from foxpath.document.model import Pairs, Project, Zone, as_array
+from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
 from foxpath.sheets import write_book
 
 Point = tuple[float, float]
@@ -45,18 +46,30 @@ class FieldReading:
     sure_share : float
     unsure_cm2 : float
     spot : (x, y) or None
-        Middle of the least sure place, reference pixels.
+        Where the next comb would help most, reference pixels.
+    gain_cm2 : float
+        By how much doubt is expected to fall there.
+    singular : tuple of Singular
+        Crowns, gatherings, loops and deltas.
+    guessed_share : float
+        Share of the zone whose root end is only guessed.
     """
 
     combed: bool
     sure_share: float
     unsure_cm2: float
     spot: Point | None
+    gain_cm2: float = 0.0
+    singular: tuple[Singular, ...] = ()
+    guessed_share: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Readings:
-    """Every number the window shows of a project; zones are counted back to front."""
+    """Every number the window shows of a project; zones are counted back to front.
+
+    `against` are the combs the picture speaks against, with the angle in degrees.
+    """
 
     project: Project
     zones: tuple[Zone, ...]
@@ -67,19 +80,7 @@ class Readings:
     edges: tuple[tuple[Border, EdgePlan], ...]
     passes: tuple[PassPlan, ...]
     findings: tuple[Finding, ...]
-
-
-def _unsure_spot(field: ZoneField) -> Point | None:
-    """Return the middle of the deepest doubt: the cell furthest from anything sure or outside."""
-    import cv2
-
-    doubt = (field.inside & (field.sure < SURE_ENOUGH)).astype(np.uint8)
-    if not doubt.any():
-        return None
-    depth = cv2.distanceTransform(np.pad(doubt, 1), cv2.DIST_L2, 3)[1:-1, 1:-1]
-    i, j = np.unravel_index(int(np.argmax(depth)), depth.shape)
-    at = field.frame.to_px(np.array([[j + field.column + 0.5, i + field.row + 0.5]]))[0]
-    return float(at[0]), float(at[1])
+    against: tuple[tuple[Comb, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,8 +111,9 @@ class Read:
             progress.at(0.3 + 0.5 * index / len(zones), f"filling growth, {zone.name.lower()}")
             field = results.field(project, index, progress)
             if field is not None:
-                fields[zone.id] = FieldReading(
-                    field.combed, field.sure_share(), field.unsure_cm2(), _unsure_spot(field)
+                fields[zone.id] = results.memo.get(
+                    ("reading", results.field_key(project, index, field.frame)),
+                    lambda index=index, field=field: _read_field(results, project, index, field),  # type: ignore[misc]
                 )
         progress.at(0.85, "grading the edges")
         edges = tuple(results.edges(project))
@@ -126,7 +128,15 @@ class Read:
             edges,
             results.passes(project),
             tuple(findings(results, project, progress)),
+            tuple(results.contradictions(project)),
         )
+
+
+def _read_field(results: Results, project: Project, index: int, field: ZoneField) -> FieldReading:
+    spot, gain = best_spot(field)
+    guessed = float((field.inside & ~field.rooted).sum()) / max(int(field.inside.sum()), 1)
+    singular = results.singular(project, index)
+    return FieldReading(field.combed, field.sure_share(), field.unsure_cm2(), spot, gain, singular, guessed)
 
 
 def _tag_spot(results: Results, project: Project, index: int) -> Point | None:

@@ -9,7 +9,22 @@ from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
 from foxpath.core.frame import Frame
-from foxpath.core.growth import CombStroke, Evidence, ZoneField, laying_rank, prior_field, read_evidence, zone_field
+from foxpath.core.growth import (
+    CombStroke,
+    Evidence,
+    Singular,
+    ZoneField,
+    crown_strokes,
+    disagreement,
+    donor_strokes,
+    laying_rank,
+    prior_field,
+    read_evidence,
+    singular_points,
+    source_strokes,
+    twin_strokes,
+    zone_field,
+)
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
@@ -18,12 +33,14 @@ from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_l
 from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
 from foxpath.derive.memo import Memo
-from foxpath.document.model import BARE, Project, Reference, Zone, as_array
+from foxpath.document.model import BARE, Comb, Mark, Project, Reference, Zone, as_array
 
 GROWTH_CELLS = 384
 """Cells on the longer side of the growth's working grid."""
 EVIDENCE_PX = 1400
 """Longer side of the picture from which the growth's evidence is read: hair is some pixels wide there."""
+AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
+"""The picture contradicts a comb when it is this sure and differs by more than this."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
 
@@ -223,14 +240,24 @@ class Results:
             keys[index, frame] = self._read_field_key(project, index, frame)
         return keys[index, frame]
 
-    def _read_field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
+    def _read_field_key(self, project: Project, index: int, frame: Frame, *, lone: bool = False) -> Hashable:
         zone = project.back_to_front()[index]
-        combs = tuple(c.points for c in project.combs_of(zone.id))
+        combs = tuple((c.points, c.kept) for c in project.combs_of(zone.id))
+        said = tuple((m.kind, m.points, m.turn_deg) for m in project.marks_of(zone.id) if not m.source)
         sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-        combs_key = hashlib.blake2b(repr((combs, sources)).encode(), digest_size=16).digest()
+        key = hashlib.blake2b(repr((combs, said, sources)).encode(), digest_size=16).digest()
         length_px = self._length_px(project, zone)
         seen = (self.evidence_key(project, frame), length_px) if length_px > 0 else None
-        return ("field", self.mask_key(project, index, frame), combs_key, frame, seen)
+        own = ("field", self.mask_key(project, index, frame), key, frame, seen)
+        followed = [] if lone else [m for m in project.marks_of(zone.id) if m.source]
+        if not followed:
+            return own
+        lent = []
+        for mark in followed:
+            other = zone_index(project, mark.source)
+            axes = project.axes_or_eyes() if mark.kind == "twin" else None
+            lent.append((mark.kind, mark.turn_deg, axes, self._read_field_key(project, other, frame, lone=True)))
+        return (own, tuple(lent))
 
     def evidence_key(self, project: Project, frame: Frame) -> Hashable:
         """Return the fingerprint of what the picture says about the growth."""
@@ -260,19 +287,94 @@ class Results:
     def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
         """Return the growth of one zone, or None when it is hidden by others."""
         frame = self.growth_frame(project)
-        mask = self.mask(project, index, frame)
-        if not mask.any():
+        if not self.mask(project, index, frame).any():
             return None
-        zone = project.back_to_front()[index]
+        return self.memo.get(
+            self.field_key(project, index, frame), lambda: self._solve(project, index, progress, lone=False)
+        )
 
-        def make() -> ZoneField:
-            combs = [CombStroke(as_array(c.points)) for c in project.combs_of(zone.id)]
+    def _lone_field(self, project: Project, index: int, progress: Progress) -> ZoneField | None:
+        """Return a zone's growth without what it takes from other zones, so that two may follow each other."""
+        frame = self.growth_frame(project)
+        if index < 0 or not self.mask(project, index, frame).any():
+            return None
+        key = self._read_field_key(project, index, frame, lone=True)
+        return self.memo.get(key, lambda: self._solve(project, index, progress, lone=True))
+
+    def _solve(self, project: Project, index: int, progress: Progress, *, lone: bool) -> ZoneField:
+        zone, frame = project.back_to_front()[index], self.growth_frame(project)
+        mask = self.mask(project, index, frame)
+        strokes = [CombStroke(as_array(c.points)) for c in project.combs_of(zone.id)]
+        partings = []
+        for mark in project.marks_of(zone.id):
+            if mark.kind == "parting":
+                partings.append(as_array(mark.points))
+            elif mark.kind == "crown":
+                strokes += crown_strokes(mark.points[0], mark.radius, mark.turn_deg)
+            elif mark.kind == "source":
+                strokes += source_strokes(mark.points[0], mark.radius)
+            elif not lone:
+                strokes += self._followed(project, mark, mask, progress)
+        length_px = self._length_px(project, zone)
+        return zone_field(
+            mask,
+            strokes,
+            frame,
+            self._guess(project, frame),
+            progress,
+            evidence=self.evidence(project, progress) if length_px > 0 else None,
+            length_px=length_px,
+            partings=partings,
+            quiet=[as_array(c.points) for c in project.combs_of(zone.id) if c.kept],
+        )
+
+    def _followed(self, project: Project, mark: Mark, mask: Bool, progress: Progress) -> list[CombStroke]:
+        """Return the strokes a zone takes from the one it follows."""
+        other = zone_index(project, mark.source)
+        source = self._lone_field(project, other, progress)
+        axes = project.axes_or_eyes()
+        if source is None:
+            return []
+        if mark.kind == "twin":
+            return twin_strokes(source, mask, axes) if axes is not None else []
+        giver = self.mask(project, other, source.frame)
+        return donor_strokes(source, giver, mask, turned=abs(mark.turn_deg) > 90)
+
+    def contradictions(self, project: Project) -> list[tuple[Comb, float]]:
+        """Return the combs the picture speaks against, with the angle between them, largest first; kept ones are not named."""
+        frame, found = self.growth_frame(project), []
+        for index, zone in growing(project):
             length_px = self._length_px(project, zone)
-            seen = self.evidence(project, progress) if length_px > 0 else None
-            guess = self._guess(project, frame)
-            return zone_field(mask, combs, frame, guess, progress, evidence=seen, length_px=length_px)
+            mask = self.mask(project, index, frame)
+            if length_px <= 0 or not mask.any():
+                continue
+            for comb in project.combs_of(zone.id):
+                if comb.kept:
+                    continue
+                key = (
+                    "against",
+                    comb.points,
+                    self.mask_key(project, index, frame),
+                    self.evidence_key(project, frame),
+                    length_px,
+                )
+                angle, sure = self.memo.get(
+                    key,
+                    lambda comb=comb, mask=mask, length_px=length_px: disagreement(  # type: ignore[misc]
+                        as_array(comb.points), self.evidence(project), mask, frame, length_px
+                    ),
+                )
+                if angle > AGAINST_DEG and sure > AGAINST_SURE:
+                    found.append((comb, angle))
+        return sorted(found, key=lambda one: -one[1])
 
-        return self.memo.get(self.field_key(project, index, frame), make)
+    def singular(self, project: Project, index: int, progress: Progress = SILENT) -> tuple[Singular, ...]:
+        """Return the singular points of a zone's growth."""
+        field = self.field(project, index, progress)
+        if field is None:
+            return ()
+        key = ("singular", self.field_key(project, index, field.frame))
+        return self.memo.get(key, lambda: tuple(singular_points(field)))
 
     def rank(self, project: Project, index: int, progress: Progress = SILENT) -> F32 | None:
         """Return the laying rank of a zone's field, or None for a hidden zone."""

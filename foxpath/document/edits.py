@@ -14,7 +14,7 @@ from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import ROLES, PassEdit
 from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.units import CanvasSize
-from foxpath.document.model import Comb, EdgeChoice, Project, Zone, pairs
+from foxpath.document.model import MARKS, Comb, EdgeChoice, Mark, Project, Zone, pairs
 from foxpath.document.reference_fields import reference_of
 
 SHORTEST_COMB_PX = 2.0
@@ -95,11 +95,12 @@ def set_depth(project: Project, zone_id: str, rank: int) -> Project:
 
 
 def remove_zone(project: Project, zone_id: str) -> Project:
-    """Remove a zone with its combs and the edges that name it."""
+    """Remove a zone with its combs, the marks that name it, and its edges."""
     return replace(
         project,
         zones=tuple(z for z in project.zones if z.id != zone_id),
         combs=tuple(c for c in project.combs if c.zone != zone_id),
+        marks=tuple(m for m in project.marks if zone_id not in (m.zone, m.source)),
         edges=tuple(e for e in project.edges if zone_id not in (e.front, e.back)),
     )
 
@@ -183,6 +184,63 @@ def turn_comb(project: Project, comb_id: str) -> Project:
 def remove_comb(project: Project, comb_id: str) -> Project:
     """Take a comb away."""
     return replace(project, combs=tuple(c for c in project.combs if c.id != comb_id))
+
+
+def keep_comb(project: Project, comb_id: str, *, kept: bool = True) -> Project:
+    """Keep a comb against what the picture says round it, or let the picture have its say again."""
+    combs = tuple(replace(c, kept=kept) if c.id == comb_id else c for c in project.combs)
+    return replace(project, combs=combs)
+
+
+def add_mark(
+    project: Project, kind: str, zone: str = "", points: Points | None = None, turn_deg: float = 0.0, source: str = ""
+) -> tuple[Project, str]:
+    """Say something of the growth besides combs; returns the project and the mark's id.
+
+    Raises
+    ------
+    InputError
+        When there is no such kind, a line or ring is too small, or the zones it needs are not there.
+    """
+    if kind not in MARKS:
+        raise InputError(f"There is no mark '{kind}'.", f"Marks are {', '.join(MARKS)}.")
+    line = np.zeros((0, 2)) if points is None else points
+    if kind in ("parting", "crown", "source"):
+        if len(line) < 2 or arc_length(line)[-1] < 2 * SHORTEST_COMB_PX:
+            raise InputError(f"That {MARKS[kind]} is too small.", "Drag further.")
+    else:
+        if project.zone(zone) is None or project.zone(source) is None or zone == source:
+            raise InputError("Two zones are needed: one that grows, and one it follows.", "Choose both.")
+        if kind == "twin" and project.axes_or_eyes() is None:
+            raise InputError("A twin needs the head's midline.", "Set the axes at Reference, Transfer.")
+        # One zone follows one other.
+        project = replace(project, marks=tuple(m for m in project.marks if not (m.zone == zone and m.source)))
+    if kind in ("crown", "source"):
+        line = line[[0, -1]]
+    mark = Mark(f"m{project.next_id}", kind, zone, pairs(line), _turned(turn_deg), source)
+    return replace(project, marks=(*project.marks, mark), next_id=project.next_id + 1), mark.id
+
+
+def _turned(degrees: float) -> float:
+    return round((float(degrees) + 180) % 360 - 180, 1)
+
+
+def change_mark(
+    project: Project, mark_id: str, *, points: Points | None = None, turn_deg: float | None = None
+) -> Project:
+    """Move a mark's points, or turn a crown."""
+
+    def changed(mark: Mark) -> Mark:
+        if points is not None and len(points) >= 2 and arc_length(points)[-1] >= 2 * SHORTEST_COMB_PX:
+            mark = replace(mark, points=pairs(points))
+        return mark if turn_deg is None else replace(mark, turn_deg=_turned(turn_deg))
+
+    return replace(project, marks=tuple(changed(m) if m.id == mark_id else m for m in project.marks))
+
+
+def remove_mark(project: Project, mark_id: str) -> Project:
+    """Take a mark away."""
+    return replace(project, marks=tuple(m for m in project.marks if m.id != mark_id))
 
 
 def set_edge(project: Project, front: str, back: str, grade: Grade, width_mm: float) -> Project:

@@ -16,16 +16,17 @@ from foxpath.core.passes import PassEdit
 from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
 from foxpath.document import reference_fields
-from foxpath.document.model import Comb, EdgeChoice, Pairs, Project, Zone
+from foxpath.document.model import Comb, EdgeChoice, Mark, Pairs, Project, Zone
 
 VERSION = 2
 
 _KNOWN = {
-    "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs",
+    "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",
     "edges", "passes", "pass_order",
 } | reference_fields.KNOWN  # fmt: skip
 _KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat", "measured"}
-_KNOWN_COMB = {"id", "zone", "points"}
+_KNOWN_COMB = {"id", "zone", "points", "kept"}
+_KNOWN_MARK = {"id", "kind", "zone", "points", "turn_deg", "source"}
 
 
 @cache
@@ -67,8 +68,26 @@ def project_to_fields(project: Project) -> dict[str, Any]:
             for zone in project.zones
         ],
         "combs": [
-            {**comb.extra, "id": comb.id, "zone": comb.zone, "points": [list(p) for p in comb.points]}
+            {
+                **comb.extra,
+                "id": comb.id,
+                "zone": comb.zone,
+                "points": [list(p) for p in comb.points],
+                **({"kept": True} if comb.kept else {}),
+            }
             for comb in project.combs
+        ],
+        "marks": [
+            {
+                **mark.extra,
+                "id": mark.id,
+                "kind": mark.kind,
+                "zone": mark.zone,
+                "points": [list(p) for p in mark.points],
+                "turn_deg": mark.turn_deg,
+                "source": mark.source,
+            }
+            for mark in project.marks
         ],
         "edges": [asdict(edge) for edge in project.edges],
         "passes": {key: _given(edit) for key, edit in project.passes.items()},
@@ -132,13 +151,32 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
     if len(ids) != len(zones):
         raise ProjectError(f"{name} is damaged: two zones share an id.", "Open a copy or a backup.")
     combs = tuple(
-        Comb(c["id"], c["zone"], _pairs(c["points"]), {k: v for k, v in c.items() if k not in _KNOWN_COMB})
+        Comb(
+            c["id"],
+            c["zone"],
+            _pairs(c["points"]),
+            c.get("kept", False),
+            {k: v for k, v in c.items() if k not in _KNOWN_COMB},
+        )
         for c in record["combs"]
         if c["zone"] in ids
     )
+    marks = tuple(
+        Mark(
+            m["id"],
+            m["kind"],
+            m.get("zone", ""),
+            _pairs(m.get("points", [])),
+            m.get("turn_deg", 0.0),
+            m.get("source", ""),
+            {k: v for k, v in m.items() if k not in _KNOWN_MARK},
+        )
+        for m in record.get("marks", [])
+        if m.get("zone", "") in ids | {""} and m.get("source", "") in ids | {""}
+    )
     focal = record.get("focal")
     decided = reference_fields.from_fields(record, reference)
-    keys = [*ids, *(c.id for c in combs), *(one.id for one in decided["shelf"])]
+    keys = [*ids, *(c.id for c in combs), *(m.id for m in marks), *(one.id for one in decided["shelf"])]
     used = [int(key[1:]) for key in keys if key[1:].isdigit()]
     return Project(
         name=record["name"],
@@ -148,6 +186,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         focal=(float(focal[0]), float(focal[1])) if focal else None,
         zones=zones,
         combs=combs,
+        marks=marks,
         edges=tuple(EdgeChoice(**_chosen(EdgeChoice, e)) for e in record.get("edges", [])),
         passes={k: PassEdit(**_chosen(PassEdit, v)) for k, v in record.get("passes", {}).items()},
         pass_order=tuple(record.get("pass_order", [])),

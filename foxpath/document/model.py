@@ -181,12 +181,57 @@ class Zone:
 
 @dataclass(frozen=True)
 class Comb:
-    """A stroke along the hair, root to tip, that speaks for one zone."""
+    """A stroke along the hair, root to tip, that speaks for one zone; `kept` against what the picture says."""
 
     id: str
     zone: str
     points: Pairs
+    kept: bool = False
     extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+
+MARKS = {
+    "parting": "parting",
+    "crown": "crown",
+    "source": "grows away from here",
+    "twin": "as its mirror twin",
+    "donor": "borrows its growth",
+}
+"""What can be said of the growth besides combs, by the key it is stored under."""
+
+
+@dataclass(frozen=True)
+class Mark:
+    """Something said of the growth.
+
+    Attributes
+    ----------
+    id : str
+    kind : str
+        Key of `MARKS`.
+    zone : str
+        The zone it speaks for; empty for every zone it touches.
+    points : Pairs
+        A parting's line; a crown's or source's middle and a point on its rim; empty otherwise.
+    turn_deg : float
+        A crown's turn: 0 spreads, 90 circles clockwise, 180 gathers; a donor's: 180 lays it the other way round.
+    source : str
+        The zone that is mirrored or borrowed from.
+    """
+
+    id: str
+    kind: str
+    zone: str = ""
+    points: Pairs = ()
+    turn_deg: float = 0.0
+    source: str = ""
+    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+
+    @property
+    def radius(self) -> float:
+        """A crown's or source's radius, reference pixels."""
+        (ax, ay), (bx, by) = self.points[:2] if len(self.points) > 1 else ((0, 0), (0, 0))
+        return float(np.hypot(bx - ax, by - ay))
 
 
 @dataclass(frozen=True, slots=True)
@@ -215,6 +260,8 @@ class Project:
     zones : tuple of Zone
         In order of making; `Zone.depth` says what lies in front.
     combs : tuple of Comb
+    marks : tuple of Mark
+        Partings, crowns, sources, twins, donors.
     edges : tuple of EdgeChoice
     passes : dict of role key to PassEdit
     pass_order : tuple of role keys
@@ -249,6 +296,7 @@ class Project:
     focal: tuple[float, float] | None = None
     zones: tuple[Zone, ...] = ()
     combs: tuple[Comb, ...] = ()
+    marks: tuple[Mark, ...] = ()
     edges: tuple[EdgeChoice, ...] = ()
     passes: dict[str, PassEdit] = field(default_factory=dict)
     pass_order: tuple[str, ...] = ()
@@ -326,6 +374,10 @@ class Project:
     def combs_of(self, zone_id: str) -> tuple[Comb, ...]:
         """Return the combs that speak for a zone."""
         return tuple(c for c in self.combs if c.zone == zone_id)
+
+    def marks_of(self, zone_id: str) -> tuple[Mark, ...]:
+        """Return the marks that speak for a zone, those for every zone included."""
+        return tuple(m for m in self.marks if m.zone in ("", zone_id))
 
     def edge_choice(self, front: str, back: str) -> EdgeChoice | None:
         """Return what the painter decided for a border, or None for the default."""

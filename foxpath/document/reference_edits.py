@@ -160,6 +160,7 @@ def make_main(project: Project, lent_id: str) -> Project:
         focal=place(project.focal) if project.focal else None,
         zones=tuple(replace(z, points=points(z.points), measured=points(z.measured)) for z in project.zones),
         combs=tuple(replace(comb, points=points(comb.points)) for comb in project.combs),
+        marks=tuple(replace(mark, points=points(mark.points)) for mark in project.marks),
         shelf=shelf,
         correction=replace(project.correction, grey=None, light_k=None, exposure=0.0, lift=0.0),
         spots=points(project.spots),

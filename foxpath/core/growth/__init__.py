@@ -11,21 +11,30 @@ from foxpath.core.growth.field import (
     SURE_ENOUGH,
     CombStroke,
     ZoneField,
+    best_spot,
     compass_words,
+    disagreement,
     laying_rank,
     paint_field,
     prior_field,
     zone_field,
 )
 from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs
+from foxpath.core.growth.marks import crown_strokes, donor_strokes, source_strokes, twin_strokes
+from foxpath.core.growth.singular import Singular, singular_points, where_words
 
 __all__ = [
     "SURE_ENOUGH",
     "CombStroke",
     "Evidence",
     "HairGlyphs",
+    "Singular",
     "ZoneField",
+    "best_spot",
     "compass_words",
+    "crown_strokes",
+    "disagreement",
+    "donor_strokes",
     "draw_combs",
     "draw_doubt",
     "draw_glyphs",
@@ -34,6 +43,10 @@ __all__ = [
     "place_glyphs",
     "prior_field",
     "read_evidence",
+    "singular_points",
+    "source_strokes",
     "to_rgba8",
+    "twin_strokes",
+    "where_words",
     "zone_field",
 ]
