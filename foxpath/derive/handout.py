@@ -82,7 +82,7 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
             Finding(
                 "look",
                 f"The picture speaks against comb {numbers[comb.id]}, {where.name.lower() if where else 'no zone'}.",
-                f"its hair lies {angle:.0f}° off that comb · keep the comb, turn it or drop it",
+                f"its hair lies {abs(angle):.0f}° off that comb · keep the comb, turn it or drop it",
                 "growth",
                 comb.id,
             )

@@ -20,12 +20,13 @@ from foxpath.core.growth import (
     draw_doubt,
     draw_glyphs,
     place_glyphs,
+    place_streams,
     to_rgba8,
 )
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
-from foxpath.core.zones import fill
+from foxpath.core.zones import Coat, fill
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
@@ -185,6 +186,8 @@ class GrowthOverlay:
     strength : float
     combs : tuple
         Points of the combs drawn as resting.
+    streams : bool
+        Long lines that show the flow, in place of hairs.
     """
 
     results: Results
@@ -196,6 +199,7 @@ class GrowthOverlay:
     doubt: bool = True
     strength: float = 1.0
     combs: tuple[Pairs, ...] = ()
+    streams: bool = False
 
     def __call__(self, progress: Progress) -> U8:
         """Return the (height, width, 4) uint8 premultiplied overlay."""
@@ -214,11 +218,11 @@ class GrowthOverlay:
                 continue
             fields.append(field)
             coat = zone.coat_on(project.canvas)
-            key = ("glyphs", results.field_key(project, index, field.frame), coat, gap_mm, index)
+            key = ("glyphs", results.field_key(project, index, field.frame), coat, gap_mm, index, self.streams)
             groups.append(
                 results.memo.get(
                     key,
-                    lambda field=field, coat=coat, index=index: place_glyphs(field, coat, gap_mm, index),  # type: ignore[misc]
+                    lambda field=field, coat=coat, index=index: self._placed(field, coat, gap_mm, index),  # type: ignore[misc]
                 )
             )
         image = np.zeros((self.height, self.width, 4), np.float32)
@@ -229,6 +233,12 @@ class GrowthOverlay:
         self._clear_features(image)
         draw_combs(image, [as_array(points) for points in self.combs], self.affine)
         return to_rgba8(image)
+
+    def _placed(self, field: ZoneField, coat: Coat, gap_mm: float, index: int) -> HairGlyphs:
+        if self.streams:
+            longest = 0.16 * max(self.project.canvas.width_mm, self.project.canvas.height_mm)
+            return place_streams(field, gap_mm, longest, 0.12 * gap_mm, index)
+        return place_glyphs(field, coat, gap_mm, index)
 
     def _clear_features(self, image: F32) -> None:
         """Take hairs off eyes, noses and horn: what has no hair is never drawn over."""

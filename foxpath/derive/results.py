@@ -364,9 +364,9 @@ class Results:
                         as_array(comb.points), self.evidence(project), mask, frame, length_px
                     ),
                 )
-                if angle > AGAINST_DEG and sure > AGAINST_SURE:
+                if abs(angle) > AGAINST_DEG and sure > AGAINST_SURE:
                     found.append((comb, angle))
-        return sorted(found, key=lambda one: -one[1])
+        return sorted(found, key=lambda one: -abs(one[1]))
 
     def singular(self, project: Project, index: int, progress: Progress = SILENT) -> tuple[Singular, ...]:
         """Return the singular points of a zone's growth."""

@@ -181,6 +181,17 @@ def turn_comb(project: Project, comb_id: str) -> Project:
     return replace(project, combs=combs)
 
 
+def swing_comb(project: Project, comb_id: str, degrees: float) -> Project:
+    """Turn a comb about its middle, degrees clockwise; its root stays its root."""
+    comb = next((c for c in project.combs if c.id == comb_id), None)
+    if comb is None:
+        return project
+    points = np.array(comb.points)
+    a = np.radians(degrees)
+    spin = np.array([[np.cos(a), -np.sin(a)], [np.sin(a), np.cos(a)]])
+    return change_comb(project, comb_id, (points - points.mean(axis=0)) @ spin.T + points.mean(axis=0))
+
+
 def remove_comb(project: Project, comb_id: str) -> Project:
     """Take a comb away."""
     return replace(project, combs=tuple(c for c in project.combs if c.id != comb_id))

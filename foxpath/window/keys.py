@@ -61,7 +61,9 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("drag", "Growth: comb; Lengths: measure"),
             ("T", "Growth: turn root and tip"),
             ("N", "show what is next"),
+            ("1 to 4", "Growth: comb, parting, crown, away"),
             ("1 to 4", "Edges: lost, soft, firm, hard"),
+            ("S", "Growth: flow or hairs"),
             ("Ctrl arrows", "Reference: move the crop"),
             ("[  ]", "Reference: smaller, larger crop"),
             ("F", "Reference: focal point here"),
@@ -79,7 +81,7 @@ class KeySheet(QDialog):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.setFixedSize(860, 690)
+        self.setFixedSize(860, 736)
         self.setAccessibleName("keys")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

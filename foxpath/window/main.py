@@ -370,6 +370,8 @@ class MainWindow(Papers):
             self.session.choose(zone="")
         if chosen.comb and all(c.id != chosen.comb for c in after.combs):
             self.session.choose(comb="")
+        if chosen.mark and all(m.id != chosen.mark for m in after.marks):
+            self.session.choose(mark="")
         self.picture.refresh_overlay(now=True)
         self.picture.refresh_aid()
         self.refresh()

@@ -35,8 +35,8 @@ class Chosen:
     ----------
     stop : str
         Key of the open stop.
-    zone, comb, role : str
-        Ids of the chosen zone and comb, key of the chosen pass; empty for none.
+    zone, comb, mark, role : str
+        Ids of the chosen zone, comb and mark, key of the chosen pass; empty for none.
     edge : (front id, back id)
     aids : frozenset of str
         Seeing aids in use: greys, squint, poster, falloff, alone; empty for the plain picture.
@@ -50,6 +50,7 @@ class Chosen:
     stop: str = "reference"
     zone: str = ""
     comb: str = ""
+    mark: str = ""
     edge: tuple[str, str] = ("", "")
     role: str = ""
     aids: frozenset[str] = frozenset()

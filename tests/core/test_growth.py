@@ -149,6 +149,7 @@ class Glyphs(unittest.TestCase):
         np.testing.assert_allclose(many[: len(few)], few, atol=1e-3)
 
     def test_words(self):
-        self.assertEqual(compass_words(0), "right")
-        self.assertEqual(compass_words(44), "right and down")
-        self.assertEqual(compass_words(-90), "up")
+        self.assertEqual(compass_words(0), "toward 3 o'clock, level")
+        self.assertEqual(compass_words(32), "toward 4 o'clock, 32° below level")
+        self.assertEqual(compass_words(-90), "toward 12 o'clock, 90° above level")
+        self.assertEqual(compass_words(148), "toward 8 o'clock, 32° below level")

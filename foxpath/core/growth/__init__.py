@@ -19,7 +19,7 @@ from foxpath.core.growth.field import (
     prior_field,
     zone_field,
 )
-from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs
+from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs, place_streams
 from foxpath.core.growth.marks import crown_strokes, donor_strokes, source_strokes, twin_strokes
 from foxpath.core.growth.singular import Singular, singular_points, where_words
 
@@ -41,6 +41,7 @@ __all__ = [
     "laying_rank",
     "paint_field",
     "place_glyphs",
+    "place_streams",
     "prior_field",
     "read_evidence",
     "singular_points",

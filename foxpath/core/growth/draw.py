@@ -22,23 +22,30 @@ def draw_glyphs(image: F32, groups: Sequence[HairGlyphs], affine: Affine, streng
     """Draw hairs onto a premultiplied (H, W, 4) float32 image, in place.
 
     Each hair is a dark casing under a light core, thick at the root and fine at the tip; unsure ones
-    are fainter. A hair thinner than a pixel keeps a pixel's width.
+    are fainter, and those whose root end is only guessed are alike at both ends. A hair thinner than a
+    pixel keeps a pixel's width.
     """
     height, width = image.shape[:2]
     scale = float(np.sqrt(abs(np.linalg.det(affine[:, :2]))))
-    lines, half, alpha = [], [], []
+    lines, half, alpha, rooted = [], [], [], []
     for group in groups:
         at = (group.points_px @ affine[:, :2].T + affine[:, 2]).astype(np.float32)
         near = ((at[:, 0] > -80) & (at[:, 0] < (width + 80, height + 80))).all(axis=1)
         lines.append(at[near])
+        rooted.append(group.rooted[near])
         half.append(np.maximum(group.width_px[near] * scale, _FINEST_PX) / 2)
         alpha.append(np.where(group.sure[near] < SURE_ENOUGH, 0.42, 1.0).astype(np.float32) * np.float32(strength))
     if not lines:
         return
     line, wide, opacity = np.concatenate(lines), np.concatenate(half), np.concatenate(alpha)
+    said = np.concatenate(rooted)
     profile = hair_profile()
     casing = outlines(line, wide + np.float32(0.8), np.maximum(profile, 0.45).astype(np.float32))
     core = outlines(line, wide, np.maximum(profile, 0.12).astype(np.float32))
+    if not said.all():
+        even = np.full_like(profile, 0.55)
+        casing[~said] = outlines(line[~said], wide[~said] + np.float32(0.8), even)
+        core[~said] = outlines(line[~said], wide[~said], even)
     both = np.stack([casing, core], axis=1).reshape(-1, *core.shape[1:])
     colour = np.tile(np.array([DARK, LIGHT], np.float32), (len(line), 1))
     alphas = np.stack([opacity * 0.62, opacity * 0.96], axis=1).reshape(-1).astype(np.float32)

@@ -344,7 +344,7 @@ def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
 
 
 def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, length_px: float) -> tuple[float, float]:
-    """Return by how many degrees the picture's axis differs from a comb's along it, 0 to 90, and how sure of it it is.
+    """Return by how many degrees the picture's axis lies off a comb's, -90 to 90 clockwise, and how sure it is of it.
 
     Parameters
     ----------
@@ -362,13 +362,16 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     here = cells[3] > 0
     if not here.any():
         return 0.0, 0.0
-    near = _grown(here, 2) & mask
+    # Well inside the zone: at its border other hair lies over it.
+    near = _grown(here, 2) & ~_grown(~mask, 2)
+    if not near.any():
+        return 0.0, 0.0
     axis = evidence.axis[scale][:, near].sum(axis=1)
     weight = float(evidence.weight[scale][near].sum())
     unit, _ = _unit(cells[:2])
     own = doubled(np.moveaxis(unit, -1, 0))[:, here].sum(axis=1)
     gap = math.atan2(float(axis[1]), float(axis[0])) - math.atan2(float(own[1]), float(own[0]))
-    gap = abs((gap + math.pi) % (2 * math.pi) - math.pi) / 2
+    gap = ((gap + math.pi) % (2 * math.pi) - math.pi) / 2
     shown = float(np.clip((evidence.weight[scale][near].mean() - FAINTEST) / (PLAIN - FAINTEST), 0, 1))
     return math.degrees(gap), float(np.hypot(*axis)) / max(weight, 1e-9) * shown
 
@@ -507,9 +510,9 @@ def paint_field(fields: Sequence[ZoneField | None], frame: Frame) -> tuple[F32, 
     return direction, sure
 
 
-_LEVEL = ("right", "right and down", "down", "left and down", "left", "left and up", "up", "right and up")
-
-
 def compass_words(angle_deg: float) -> str:
-    """Say a direction (degrees, clockwise from right as seen, root to tip) in words, e.g. "right and down"."""
-    return _LEVEL[math.floor((angle_deg % 360) / 45 + 0.5) % 8]
+    """Say a direction (degrees, clockwise from right as seen, root to tip), e.g. "toward 4 o'clock, 30° below level"."""
+    hour = round(((angle_deg + 90) % 360) / 30) % 12 or 12
+    lean = math.degrees(math.asin(math.sin(math.radians(angle_deg))))
+    level = "level" if abs(lean) < 3 else f"{abs(lean):.0f}° {'below' if lean > 0 else 'above'} level"
+    return f"toward {hour} o'clock, {level}"

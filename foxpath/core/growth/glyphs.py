@@ -4,11 +4,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32
+from foxpath.core.arrays import F32, Bool
 from foxpath.core.brush.strokes import trace
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat
+
+TUFT_SHARE = 0.35
+"""A clump this wide, as a share of the gap between hairs, is shown as a tuft."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -23,21 +26,27 @@ class HairGlyphs:
         Width at the root, reference pixels.
     sure : (N,) float32
         Sureness at the root.
+    rooted : (N,) bool
+        Whether root and tip are said; guessed ones are drawn alike at both ends.
     """
 
     points_px: F32
     width_px: F32
     sure: F32
+    rooted: Bool
 
 
 def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0) -> HairGlyphs:
     """Place hairs over a zone, about `spacing_mm` plus 0.3 of a hair apart, and trace each through the growth.
 
+    They cross as far as the coat's spread says. Where clumps are wide enough to be seen, a hair is a tuft: three
+    strands as far apart at the root as the clump is wide, together at the tip.
+
     Parameters
     ----------
     field : ZoneField
     coat : Coat
-        Length and width of a mark, mm on the canvas.
+        Length, width, spread and clumps of a mark, mm on the canvas.
     spacing_mm : float
         Gap between hairs at the scale shown, mm on the canvas.
     seed : int
@@ -45,19 +54,50 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
     """
     frame = field.frame
     cell_mm, cell_px = frame.cell_mm, frame.cell_px
-    gap_mm = spacing_mm + 0.3 * coat.length_mm
+    tufts = coat.clump_mm > TUFT_SHARE * spacing_mm
+    gap_mm = spacing_mm + 0.3 * coat.length_mm + (0.8 * coat.clump_mm if tufts else 0.0)
     height, width = field.inside.shape
-    wanted = int(height * width * cell_mm**2 / gap_mm**2 * 1.15) + 1
-    at = even_points(min(wanted, 40_000), np.random.default_rng(seed)) * (width, height)
+    wanted = min(int(height * width * cell_mm**2 / gap_mm**2 * 1.15) + 1, 40_000)
+    at = even_points(wanted, np.random.default_rng(seed)) * (width, height)
+    # Drawn for every place, hit or not: on zooming in each hair keeps its own.
+    lean = np.random.default_rng((seed, 1)).standard_normal(wanted).clip(-2, 2)
     hit = field.inside[at[:, 1].astype(int), at[:, 0].astype(int)]
-    at = at[hit]
+    at, turn = at[hit], (lean[hit] * np.radians(coat.spread_deg)).astype(np.float32)
     sure = field.sure[at[:, 1].astype(int), at[:, 0].astype(int)]
-    half = coat.length_mm / cell_mm / 2
+    rooted = field.rooted[at[:, 1].astype(int), at[:, 0].astype(int)]
+    length = coat.length_mm / cell_mm
     # The hair's middle, not its root, sits on the chosen spot: step back half a length first.
     zeros = np.zeros(len(at), np.float32)
-    back = trace(field.direction, at, np.full(len(at), -half, np.float32), zeros, zeros)[:, -1]
-    lines = trace(field.direction, back, np.full(len(at), 2 * half, np.float32), zeros, zeros)
+    back = trace(field.direction, at, np.full(len(at), -length / 2, np.float32), turn, zeros)[:, -1]
+    lines = trace(field.direction, back, np.full(len(at), length, np.float32), turn, zeros)
+    if tufts and len(at):
+        lines = np.concatenate([_beside(lines, side * 0.5 * coat.clump_mm / cell_mm) for side in (-1.0, 1.0, 0.0)])
+        sure, rooted = np.tile(sure, 3), np.tile(rooted, 3)
     offset = np.array([frame.crop.x, frame.crop.y], np.float32)
     points = (lines + np.array([field.column, field.row], np.float32)) * np.float32(cell_px) + offset
-    width_px = np.full(len(at), coat.width_mm / frame.mm_per_px, np.float32)
-    return HairGlyphs(points.astype(np.float32), width_px, sure)
+    width_px = np.full(len(points), coat.width_mm / frame.mm_per_px, np.float32)
+    return HairGlyphs(points.astype(np.float32), width_px, sure, rooted)
+
+
+def _beside(lines: F32, offset: float) -> F32:
+    """Return lines moved sideways by `offset` at the root and not at all at the tip."""
+    step = np.gradient(lines, axis=1)
+    size = np.maximum(np.hypot(step[..., 0], step[..., 1]), 1e-6)[..., None]
+    across = np.stack([-step[..., 1], step[..., 0]], axis=-1) / size
+    share = (1 - np.linspace(0, 1, lines.shape[1], dtype=np.float32)) ** 0.8
+    return np.asarray(lines + np.float32(offset) * share[:, None] * across, dtype=np.float32)
+
+
+def place_streams(field: ZoneField, spacing_mm: float, length_mm: float, width_mm: float, seed: int = 0) -> HairGlyphs:
+    """Place long lines that follow the growth, to read its flow; they taper from root to tip as hairs do.
+
+    Parameters
+    ----------
+    field : ZoneField
+    spacing_mm : float
+        Gap between lines at the scale shown.
+    length_mm, width_mm : float
+    seed : int
+    """
+    coat = Coat(length_mm, width_mm, 0.0, 0.0, 0.0)
+    return place_glyphs(field, coat, max(spacing_mm, 0.1 * length_mm), seed)

@@ -265,6 +265,7 @@ class PictureView(Focusable):
             stop.shows_doubt,
             stop.growth_strength,
             stop.resting_combs(),
+            stop.growth_streams,
         )
         self.session.runner.start("growth", request, self._take_overlay)
 

@@ -25,6 +25,7 @@ class Picture(Protocol):
     pointer: QPointF | None
 
     def update(self) -> None: ...
+    def refresh_overlay(self, *, now: bool = False) -> None: ...
     def fly_to(self, point: Point, size_px: float = 0.0) -> None: ...
 
 
@@ -36,6 +37,8 @@ class Stop(QObject):
     code, title : str
     growth_gap : float
         Space between the growth's hairs on the screen; 0 shows none.
+    growth_streams : bool
+        Long lines in place of hairs.
     shows_whole : bool
         The whole reference, not only the crop.
     shows_painting : bool
@@ -46,6 +49,7 @@ class Stop(QObject):
     title = ""
     growth_gap = 0.0
     growth_strength = 1.0
+    growth_streams = False
     shows_doubt = False
     shows_whole = False
     shows_painting = False

@@ -6,19 +6,20 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import nearest_on, simplify
-from foxpath.core.growth import SURE_ENOUGH, compass_words
+from foxpath.core.growth import SURE_ENOUGH, Singular, compass_words, where_words
 from foxpath.core.units import count_words, mm_words, percent
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
-from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
+from foxpath.document.model import MARKS, Comb, Mark, Pairs, Project, Zone, as_array, pairs
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button
+from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.coat import CoatMeasures
+from foxpath.window.stops.growth_marks import TOOLS, mark_words, paint_mark, paint_singular, turn_words
 
 
 class GrowthStop(Stop):
@@ -31,6 +32,9 @@ class GrowthStop(Stop):
     def make_panel(self) -> QWidget:
         self.stroke: list[Point] = []
         self._held = -1
+        self.tool = "comb"
+        self._follow = ""
+        self._point = -1
         self.next = NextStep("comb")
         self.next.asked.connect(self._next)
         self.findings = FindingList("growth")
@@ -43,6 +47,36 @@ class GrowthStop(Stop):
         self.turn.clicked.connect(self._turn)
         self.drop = Button("Drop this comb")
         self.drop.clicked.connect(self._drop)
+        self.against = Words("", 12.5, "text")
+        self.keep = Button("Keep it as it is")
+        self.keep.clicked.connect(self._keep)
+        self.swing = Button("Turn it to the picture")
+        self.swing.clicked.connect(self._swing)
+        self.tools = Choice(TOOLS, "what a stroke says")
+        self.tools.chosen.connect(self._use_tool)
+        self.flow = YesNo("long lines show the flow", "hairs at true size")
+        self.flow.set_value(on=False)
+        self.flow.toggled.connect(self._show_flow)
+        self.mark_head = Section("Also said", "partings, crowns, sources")
+        self.marks = Rows("marks of the growth")
+        self.marks.chosen.connect(self._choose_mark)
+        self.mark_turn = Measure("turn", Scale(-180, 180, lambda v: f"{v:.0f}°", step=5))
+        self.mark_turn.changed.connect(self._turn_mark)
+        self.mark_words = Words("", 12)
+        self.mark_drop = Button("Drop this mark")
+        self.mark_drop.clicked.connect(self._drop_mark)
+        self.found_head = Section("Found in the growth", "")
+        self.found = Rows("crowns, loops and deltas")
+        self.found.chosen.connect(self._choose_found)
+        self.found_keep = Button("Keep it as a crown")
+        self.found_keep.clicked.connect(self._keep_crown)
+        self._found = ""
+        self.twin = Button("Grow as a mirror twin")
+        self.twin.clicked.connect(self._ask_twin)
+        self.donor = Button("Borrow from another zone")
+        self.donor.clicked.connect(self._ask_donor)
+        self.follow = Rows("the zone to follow")
+        self.follow.chosen.connect(self._follow_zone)
         self.zone_head = Section("", "plan")
         self.coat = CoatMeasures(self.session, ("spread_deg", "clump_mm", "stray_share"))
         self.measures = self.coat.measures
@@ -53,16 +87,33 @@ class GrowthStop(Stop):
             self.sure,
             self.empty,
             self.comb_head,
+            self.against,
+            self.keep,
+            self.swing,
             self.turn,
             self.drop,
+            self.mark_head,
+            self.marks,
+            self.mark_turn,
+            self.mark_words,
+            self.mark_drop,
+            self.found_head,
+            self.found,
+            self.found_keep,
             self.zone_head,
             self.coat,
-            Section("Say it with a stroke", "on the picture"),
+            self.twin,
+            self.donor,
+            self.follow,
+            Section("Say it with a stroke", "1 to 4"),
+            self.tools,
+            self.flow,
             Gestures(
                 [
                     ("comb", "comb", "along the hair, root to tip"),
-                    ("comb", "change a comb", "click it, drag its ends"),
-                    ("comb", "drop a comb", "click it, Delete"),
+                    ("edge", "parting", "along the line"),
+                    ("outline", "crown, away", "from the middle to the rim"),
+                    ("comb", "change, drop", "click it, drag, Delete"),
                 ]
             ),
         )
@@ -87,11 +138,16 @@ class GrowthStop(Stop):
         if comb is not None:
             self.comb_head.set_words(f"Comb {self._number(comb)} · {self._length(comb)}", "root to tip")
         current = project.zone(self.session.chosen.zone)
-        hairy = current is not None and zone.kind_of().hair
+        hairy = current is not None and current.kind_of().hair
         self.zone_head.setVisible(hairy)
         self.coat.show_zone(project, current if hairy else None)
         if hairy and current is not None:
             self.zone_head.set_words(current.name, f"{current.kind_of().name} · plan")
+        self._refresh_against(comb)
+        self._refresh_marks(project)
+        self._refresh_found(project)
+        self._refresh_follow(project, current if hairy else None)
+        self.tools.set_value(self.tool)
         worst = self._worst()
         if not growing:
             self.next.set_words("Outline the animal first", "Growth lies in zones of hair.", "Zones")
@@ -110,9 +166,12 @@ class GrowthStop(Stop):
         readings = self.session.readings
         if readings is None or not readings.fields:
             return None
-        key = max(readings.fields, key=lambda k: readings.fields[k].unsure_cm2)
-        area = readings.fields[key].unsure_cm2
-        return (key, area) if area > UNSURE_CM2 else None
+        # Where one comb takes away most doubt, among the zones that need one.
+        unsure = [key for key, one in readings.fields.items() if one.unsure_cm2 > UNSURE_CM2]
+        if not unsure:
+            return None
+        key = max(unsure, key=lambda k: readings.fields[k].gain_cm2)
+        return key, readings.fields[key].unsure_cm2
 
     def reading(self) -> str:
         project, readings = self.session.project, self.session.readings
@@ -149,9 +208,15 @@ class GrowthStop(Stop):
             super().show_zone(zone_id)
 
     def _finding(self, key: str, finding: object) -> None:
-        zone = getattr(finding, "subject", "")
-        self.session.choose(zone=zone, comb="")
-        self.show_zone(zone)
+        subject = getattr(finding, "subject", "")
+        comb = self._find(subject)
+        if comb is not None:
+            self.session.choose(zone=comb.zone, comb=comb.id, mark="")
+            middle = as_array(comb.points).mean(axis=0)
+            self.picture.fly_to((float(middle[0]), float(middle[1])), 200)
+            return
+        self.session.choose(zone=subject, comb="")
+        self.show_zone(subject)
 
     def _choose(self, zone_id: str) -> None:
         self.session.choose(zone=zone_id, comb="")
@@ -164,6 +229,183 @@ class GrowthStop(Stop):
         comb = self.session.chosen.comb
         if self.session.edit(lambda p: edits.remove_comb(p, comb), "drop a comb"):
             self.session.choose(comb="")
+
+    # A comb against the picture -------------------------------------------------------------------
+
+    def _off(self, comb: Comb) -> float | None:
+        """Return by how much the picture's hair lies off a comb, degrees clockwise; None where they agree."""
+        readings = self.session.readings
+        against = readings.against if readings is not None else ()
+        return next((angle for one, angle in against if one.id == comb.id and one.points == comb.points), None)
+
+    def _refresh_against(self, comb: Comb | None) -> None:
+        off = self._off(comb) if comb is not None and not comb.kept else None
+        for part in (self.against, self.swing):
+            part.setVisible(off is not None or (part is self.against and comb is not None and comb.kept))
+        self.keep.setVisible(off is not None or (comb is not None and comb.kept))
+        if comb is not None and comb.kept:
+            self.against.set_words("Kept against the picture: round it, the picture has no say.")
+            self.keep.set_words("Let the picture speak again")
+        elif off is not None:
+            self.against.set_words(f"The picture says otherwise: its hair lies {abs(off):.0f}° off this comb.")
+            self.keep.set_words("Keep it as it is")
+
+    def _keep(self) -> None:
+        comb = self._comb()
+        if comb is not None:
+            words = "let the picture speak" if comb.kept else "keep a comb against the picture"
+            self.session.edit(lambda p: edits.keep_comb(p, comb.id, kept=not comb.kept), words)
+
+    def _swing(self) -> None:
+        comb = self._comb()
+        off = self._off(comb) if comb is not None else None
+        if comb is not None and off is not None:
+            self.session.edit(lambda p: edits.swing_comb(p, comb.id, off), "turn a comb to the picture")
+
+    # Marks ----------------------------------------------------------------------------------------
+
+    def _mark(self) -> Mark | None:
+        project = self.session.project
+        return next((m for m in project.marks if m.id == self.session.chosen.mark), None) if project else None
+
+    def _refresh_marks(self, project: Project) -> None:
+        mark = self._mark()
+        self.mark_head.setVisible(bool(project.marks))
+        self.marks.setVisible(bool(project.marks))
+        rows = []
+        for one in project.marks:
+            name, note = mark_words(project, one)
+            rows.append(Row(one.id, name, note))
+        self.marks.set_rows(rows, mark.id if mark else "")
+        crown = mark is not None and mark.kind == "crown"
+        self.mark_turn.setVisible(crown)
+        self.mark_words.setVisible(crown)
+        self.mark_drop.setVisible(mark is not None)
+        if crown and mark is not None:
+            self.mark_turn.set_value(mark.turn_deg, 0.0, decided=True)
+            self.mark_words.set_words(turn_words(mark.turn_deg))
+
+    def _use_tool(self, tool: str) -> None:
+        self.tool = tool
+        self.session.choose(comb="", mark="")
+        self.refresh()
+
+    def _show_flow(self, on: bool) -> None:  # noqa: FBT001  (a signal's argument)
+        self.growth_streams = on
+        self.picture.refresh_overlay(now=True)
+
+    def _choose_mark(self, mark_id: str) -> None:
+        self.session.choose(mark=mark_id, comb="")
+        mark = self._mark()
+        if mark is not None and len(mark.points) > 1:
+            self.picture.fly_to(mark.points[0], 0.0)
+
+    def _turn_mark(self, value: float, going: bool) -> None:  # noqa: FBT001  (a signal's argument)
+        mark_id = self.session.chosen.mark
+        self.session.edit(lambda p: edits.change_mark(p, mark_id, turn_deg=value), "turn a crown", f"turn {mark_id}")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
+
+    def _drop_mark(self) -> None:
+        mark_id = self.session.chosen.mark
+        if self.session.edit(lambda p: edits.remove_mark(p, mark_id), "drop a mark"):
+            self.session.choose(mark="")
+
+    def _add_mark(self, points: np.ndarray) -> None:
+        project = self.session.project
+        if project is None:
+            return
+        zone = (
+            "" if self.tool == "source" else edits.zone_under(project, points if self.tool == "parting" else points[:1])
+        )
+        made = ""
+
+        def change(before: Project) -> Project:
+            nonlocal made
+            after, made = edits.add_mark(before, self.tool, zone or "", points)
+            return after
+
+        if self.session.edit(change, MARKS[self.tool]):
+            self.session.choose(mark=made, comb="")
+
+    # What was found -------------------------------------------------------------------------------
+
+    def _singular(self) -> dict[str, tuple[Zone, Singular]]:
+        """Return what was found, by a key, without crowns that are kept already."""
+        readings, project = self.session.readings, self.session.project
+        if readings is None or project is None:
+            return {}
+        crowns = [m for m in project.marks if m.kind == "crown"]
+        found = {}
+        for zone in readings.zones:
+            reading = readings.fields.get(zone.id)
+            for k, one in enumerate(reading.singular if reading else ()):
+                kept = any(np.hypot(m.points[0][0] - one.at[0], m.points[0][1] - one.at[1]) < m.radius for m in crowns)
+                if not kept:
+                    found[f"{zone.id} {k}"] = (zone, one)
+        return found
+
+    def _refresh_found(self, project: Project) -> None:
+        found = self._singular()
+        eyes = [
+            (float(x), float(y))
+            for x, y in (as_array(z.points).mean(axis=0) for z in project.zones if z.kind == "eye" and not z.whole)
+        ]
+        self.found_head.setVisible(bool(found))
+        self.found.setVisible(bool(found))
+        self.found_head.set_words("Found in the growth", str(len(found)))
+        if self._found not in found:
+            self._found = ""
+        rows = [Row(key, one.words(), "", where_words(one.at, eyes, zone.name)) for key, (zone, one) in found.items()]
+        self.found.set_rows(rows, self._found)
+        self.found_keep.setVisible(bool(self._found) and found[self._found][1].crown)
+
+    def _choose_found(self, key: str) -> None:
+        self._found = key
+        found = self._singular()
+        if key in found:
+            self.picture.fly_to(found[key][1].at, 220)
+        self.refresh()
+
+    def _keep_crown(self) -> None:
+        project, found = self.session.project, self._singular()
+        if project is None or self._found not in found:
+            return
+        zone, one = found[self._found]
+        rim = (one.at[0] + 0.035 * project.crop.width, one.at[1])
+        points = np.array([one.at, rim])
+        self.session.edit(lambda p: edits.add_mark(p, "crown", zone.id, points, one.turn_deg)[0], "keep a crown")
+
+    # Following another zone -----------------------------------------------------------------------
+
+    def _refresh_follow(self, project: Project, zone: Zone | None) -> None:
+        for part in (self.twin, self.donor):
+            part.setVisible(zone is not None)
+        self.follow.setVisible(zone is not None and bool(self._follow))
+        if zone is None or not self._follow:
+            return
+        others = [z for z in project.zones if z.kind_of().hair and z.id != zone.id and not z.whole]
+        twin = {"near": "far", "far": "near"}.get(zone.name.split(" ")[0].lower(), "")
+        named = f"{twin} {' '.join(zone.name.lower().split(' ')[1:])}"
+        # The part on the other side of the head comes first.
+        others.sort(key=lambda z: z.name.lower() != named)
+        self.follow.set_rows(
+            [Row(z.id, z.name, "its other side" if z.name.lower() == named else "") for z in others], ""
+        )
+
+    def _ask_twin(self) -> None:
+        self._follow = "" if self._follow == "twin" else "twin"
+        self.refresh()
+
+    def _ask_donor(self) -> None:
+        self._follow = "" if self._follow == "donor" else "donor"
+        self.refresh()
+
+    def _follow_zone(self, source: str) -> None:
+        kind, zone = self._follow, self.session.chosen.zone
+        self._follow = ""
+        self.session.edit(lambda p: edits.add_mark(p, kind, zone, None, 0.0, source)[0], MARKS[kind])
+        self.refresh()
 
     # Gestures -------------------------------------------------------------------------------------
 
@@ -190,11 +432,16 @@ class GrowthStop(Stop):
     def press(self, at: Point, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
             return
-        comb = self._comb()
+        comb, mark = self._comb(), self._mark()
         if comb is not None:
             gap = np.hypot(*(as_array(comb.points) - at).T)
             if gap.min() < self.reach(10):
                 self._held = int(np.argmin(gap))
+                return
+        if mark is not None and len(mark.points) > 1:
+            gap = np.hypot(*(as_array(mark.points) - at).T)
+            if gap.min() < self.reach(10):
+                self._point = int(np.argmin(gap))
                 return
         self.stroke = [at]
 
@@ -204,14 +451,27 @@ class GrowthStop(Stop):
             points = as_array(comb.points).copy()
             points[self._held] = at
             self.session.edit(lambda p: edits.change_comb(p, comb.id, points), "change a comb", f"comb {comb.id}")
+        elif self._point >= 0:
+            self._drag_mark(at)
         elif self.stroke:
             last = self.stroke[-1]
             if np.hypot(at[0] - last[0], at[1] - last[1]) >= self.reach(2):
                 self.stroke.append(at)
 
+    def _drag_mark(self, at: Point) -> None:
+        mark = self._mark()
+        if mark is None:
+            return
+        points = as_array(mark.points).copy()
+        if mark.kind != "parting" and self._point == 0:
+            points += np.array(at) - points[0]
+        else:
+            points[self._point] = at
+        self.session.edit(lambda p: edits.change_mark(p, mark.id, points=points), "change a mark", f"mark {mark.id}")
+
     def release(self, at: Point, event: QMouseEvent) -> None:
-        if self._held >= 0:
-            self._held = -1
+        if self._held >= 0 or self._point >= 0:
+            self._held = self._point = -1
             if self.session.history is not None:
                 self.session.history.seal()
             return
@@ -224,7 +484,10 @@ class GrowthStop(Stop):
         if len(points) < 2 or np.hypot(*(points[-1] - points[0])) < self.reach(7):
             self._click(at)
             return
-        self._add(simplify(points, self.reach(1.2)))
+        if self.tool == "comb":
+            self._add(simplify(points, self.reach(1.2)))
+        else:
+            self._add_mark(simplify(points, self.reach(1.2)) if self.tool == "parting" else points[[0, -1]])
 
     def _add(self, points: np.ndarray) -> None:
         project = self.session.project
@@ -255,22 +518,51 @@ class GrowthStop(Stop):
     def _click(self, at: Point) -> None:
         comb = self._comb_at(at)
         if comb is not None:
-            self.session.choose(comb=comb.id, zone=comb.zone)
+            self.session.choose(comb=comb.id, zone=comb.zone, mark="")
+            return
+        mark = self._mark_at(at)
+        if mark is not None:
+            self.session.choose(comb="", mark=mark.id)
             return
         zone = self.zone_at(at)
-        self.session.choose(comb="", zone=zone.id if zone else "")
+        self.session.choose(comb="", mark="", zone=zone.id if zone else "")
+
+    def _mark_at(self, at: Point) -> Mark | None:
+        project = self.session.project
+        for mark in project.marks if project else ():
+            if len(mark.points) < 2:
+                continue
+            if mark.kind == "parting":
+                _, gap, _ = nearest_on(as_array(mark.points), np.array(at), closed=False)
+            else:
+                gap = abs(float(np.hypot(at[0] - mark.points[0][0], at[1] - mark.points[0][1])) - mark.radius)
+            if gap < self.reach(9):
+                return mark
+        return None
 
     def busy_gesture(self) -> bool:
         return bool(self.stroke)
 
     def leave(self) -> None:
         self.stroke = []
-        self._held = -1
+        self._held = self._point = -1
 
     def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape and (self.stroke or self.session.chosen.comb):
+        chosen = self.session.chosen
+        if event.key() == Qt.Key.Key_Escape and (self.stroke or chosen.comb or chosen.mark):
             self.leave()
-            self.session.choose(comb="")
+            self.session.choose(comb="", mark="")
+            return True
+        numbers = (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)
+        if event.key() in numbers and not event.modifiers():
+            self._use_tool(TOOLS[numbers.index(Qt.Key(event.key()))][0])
+            return True
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self._mark() is not None:
+            self._drop_mark()
+            return True
+        if event.key() == Qt.Key.Key_S and not event.modifiers():
+            self.flow.set_value(on=not self.growth_streams)
+            self._show_flow(not self.growth_streams)
             return True
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self._comb() is not None:
             self._drop()
@@ -299,12 +591,19 @@ class GrowthStop(Stop):
         direction, sure = field.sample(np.array([at]))
         angle = float(np.degrees(np.arctan2(direction[0, 1], direction[0, 0])))
         known = "sure" if sure[0] >= SURE_ENOUGH else "a guess"
-        return [f"grows {compass_words(angle)}, {known} ({percent(sure[0])})", hair]
+        cell = np.floor(field.frame.to_grid(np.array([at]))[0]).astype(int) - (field.column, field.row)
+        j, i = np.clip(cell, 0, (field.rooted.shape[1] - 1, field.rooted.shape[0] - 1))
+        root = "" if field.rooted[i, j] else ", root and tip guessed"
+        return [f"{compass_words(angle)}, {known} ({percent(sure[0])}){root}", hair]
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.session.project
         if project is None:
             return
+        for mark in project.marks:
+            paint_mark(p, view, mark, chosen=mark.id == self.session.chosen.mark)
+        for key, (_, one) in self._singular().items():
+            paint_singular(p, view, one, one.words() if key == self._found else "")
         current = self._comb()
         if current is not None:
             points = view.to_screen(as_array(current.points))
@@ -318,7 +617,10 @@ class GrowthStop(Stop):
                 f"comb {self._number(current)} · {self._length(current)}",
                 within=view.room,
             )
-        if len(self.stroke) > 1:
+        if len(self.stroke) > 1 and self.tool != "comb":
+            line = np.array(self.stroke if self.tool == "parting" else [self.stroke[0], self.stroke[-1]])
+            paint_mark(p, view, Mark("", self.tool, "", pairs(line)), chosen=True)
+        elif len(self.stroke) > 1:
             points = view.to_screen(np.array(self.stroke))
             draw.comb(p, points)
             length = float(np.hypot(*np.diff(np.array(self.stroke), axis=0).T).sum())
