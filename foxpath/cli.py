@@ -49,14 +49,23 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     inspect.add_argument("--canvas", help="size of the painting, e.g. 40x50cm; lengths are given on it")
     inspect.add_argument("--out", required=True, metavar="DIR")
 
-    growth = _Parser(prog="foxpath growth", description="Fill in the growth of an outlined part from combs.")
-    growth.add_argument("image", metavar="IMAGE")
-    growth.add_argument("--outline", required=True, metavar="O.json", help="[[x, y], ...] in pixels")
-    growth.add_argument("--combs", required=True, metavar="C.json", help="[[[x, y], ...], ...] root to tip; may be []")
-    growth.add_argument("--out", required=True, metavar="FIELD.npz", help="angle_deg and sure, both (H, W) float32")
+    growth = _Parser(
+        prog="foxpath growth", description="Fill in the growth of an outlined part from picture and combs."
+    )
+    growth.add_argument("image", metavar="IMAGE", help="a picture with --outline and --combs, or X.foxpath")
+    growth.add_argument("--outline", metavar="O.json", help="[[x, y], ...] in pixels")
+    growth.add_argument("--combs", metavar="C.json", help="[[[x, y], ...], ...] root to tip; may be []")
+    growth.add_argument(
+        "--out",
+        required=True,
+        metavar="FIELD.npz",
+        help="angle_deg and sure, both (H, W) float32; .png writes two pictures",
+    )
     growth.add_argument(
         "--zones", metavar="Z.json", help='parts inside the outline with borders of their own: {"name": [[x, y], ...]}'
     )
+    growth.add_argument("--length", type=float, metavar="PX", help="length of the hair in pixels, when it is known")
+    growth.add_argument("--combs-out", metavar="C", help="write a project's combs too, as .json or .svg")
 
     plan = _Parser(prog="foxpath plan", description="Write every sheet, and plan.json with all numbers.")
     plan.add_argument("project", metavar="X.foxpath")
@@ -259,13 +268,36 @@ def _inspect(args: argparse.Namespace) -> int:
 def _growth(args: argparse.Namespace) -> int:
     import numpy as np
 
+    from foxpath.demo import is_demo
+    from foxpath.derive import Results
+    from foxpath.derive.growth_command import growth_of_project, write_combs, write_growth
+
+    if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
+        project = _project(args.image)
+        solved, count = growth_of_project(Results(), project), len(project.combs)
+        if args.combs_out:
+            write_combs(project, Path(args.combs_out))
+    else:
+        if not args.outline or not args.combs:
+            raise InputError("A picture needs --outline and --combs.", "A project brings its own.")
+        solved, count = _growth_of_picture(args)
+    inside = np.isfinite(solved.angle_deg)
+    if not inside.any():
+        raise InputError(f"{args.outline or args.image}: nothing with hair lies on the picture.", "Check its outline.")
+    written = write_growth(solved, Path(args.out))
+    _say_growth(solved, count, inside, written)
+    return EXIT_DONE
+
+
+def _growth_of_picture(args: argparse.Namespace) -> tuple[Any, int]:
+    import numpy as np
+
     from foxpath.core.frame import Crop, Frame
-    from foxpath.core.growth import SURE_ENOUGH
-    from foxpath.core.reference import picture_size
-    from foxpath.core.units import percent
+    from foxpath.core.reference import picture_size, read_picture
     from foxpath.derive.growth_command import growth_of_picture
 
-    width, height = picture_size(_bytes(args.image), Path(args.image).name)
+    data, name = _bytes(args.image), Path(args.image).name
+    width, height = picture_size(data, name)
     outline = _points(_json(args.outline), 3, "the outline", args.outline)
     combs = _combs(args.combs)
     parts: dict[str, Any] = {}
@@ -274,17 +306,29 @@ def _growth(args: argparse.Namespace) -> int:
         if not isinstance(value, dict):
             raise InputError(f"{args.zones}: zones must be an object.", 'Write {"name": [[x, y], ...], ...}.')
         parts = {str(name): _points(points, 3, f"zone '{name}'", args.zones) for name, points in value.items()}
+    if args.length is not None and not 1 <= args.length <= 5000:
+        raise InputError(f"--length {args.length:g} is out of range.", "Give the hair's length, 1 to 5000 pixels.")
     frame = Frame.over(Crop(0, 0, width, height), 1.0, min(512, max(width, height)))
-    solved = growth_of_picture(outline, parts, combs, frame)
+    rgb = read_picture(data, name).rgb
+    solved = growth_of_picture(outline, parts, combs, frame, rgb, args.length or 0.0)
     if not np.isfinite(solved.angle_deg).any():
         raise InputError(f"{args.outline}: the outline encloses no pixel of the picture.", "Check its coordinates.")
-    out = Path(args.out)
-    with out.open("wb") as stream:
-        np.savez_compressed(stream, angle_deg=solved.angle_deg, sure=solved.sure)
-    inside = np.isfinite(solved.angle_deg)
+    return solved, len(combs)
+
+
+def _say_growth(solved: Any, count: int, inside: Any, written: list[Path]) -> None:
+    from foxpath.core.growth import SURE_ENOUGH
+    from foxpath.core.units import count_words, percent
+
     share = float((solved.sure[inside] >= SURE_ENOUGH).mean())
-    print(f"{out}: {int(inside.sum())} pixels, {len(combs)} combs, {percent(share)} sure")
-    return EXIT_DONE
+    names = ", ".join(str(one) for one in written)
+    print(
+        f"{names}: {int(inside.sum())} pixels, {solved.cells} cells, {count_words(count, 'comb')}, {percent(share)} sure"
+    )
+    for one in solved.singular:
+        print(f"at {one.at[0]:.0f}, {one.at[1]:.0f}: {one.words()}")
+    for number, angle in solved.against:
+        print(f"look here: the picture speaks against comb {number} by {angle:.0f}°")
 
 
 def _plan(args: argparse.Namespace) -> int:

@@ -55,7 +55,8 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
     frame = field.frame
     cell_mm, cell_px = frame.cell_mm, frame.cell_px
     tufts = coat.clump_mm > TUFT_SHARE * spacing_mm
-    gap_mm = spacing_mm + 0.3 * coat.length_mm + (0.8 * coat.clump_mm if tufts else 0.0)
+    # A tuft covers more of the animal than a hair: it stands further off.
+    gap_mm = spacing_mm * (1.4 if tufts else 1.0) + 0.3 * coat.length_mm + (1.2 * coat.clump_mm if tufts else 0.0)
     height, width = field.inside.shape
     wanted = min(int(height * width * cell_mm**2 / gap_mm**2 * 1.15) + 1, 40_000)
     at = even_points(wanted, np.random.default_rng(seed)) * (width, height)

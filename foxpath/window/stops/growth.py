@@ -1,13 +1,17 @@
 """Stop 3, Growth: comb the hair from root to tip; the rest follows and says how sure it is."""
 
+from pathlib import Path
+
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.curves import nearest_on, simplify
+from foxpath.core.errors import AppError
 from foxpath.core.growth import SURE_ENOUGH, Singular, compass_words, where_words
 from foxpath.core.units import count_words, mm_words, percent
+from foxpath.derive.growth_command import SaveGrowth, read_combs
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
@@ -71,6 +75,10 @@ class GrowthStop(Stop):
         self.found_keep = Button("Keep it as a crown")
         self.found_keep.clicked.connect(self._keep_crown)
         self._found = ""
+        self.save = Button("Save growth or combs …")
+        self.save.clicked.connect(self.ask_save)
+        self.read = Button("Read combs …")
+        self.read.clicked.connect(self.ask_read)
         self.twin = Button("Grow as a mirror twin")
         self.twin.clicked.connect(self._ask_twin)
         self.donor = Button("Borrow from another zone")
@@ -82,16 +90,17 @@ class GrowthStop(Stop):
         self.measures = self.coat.measures
         return panel(
             self.next,
+            self.tools,
             self.findings,
-            Section("How sure", "zone · combs · share sure"),
-            self.sure,
-            self.empty,
             self.comb_head,
             self.against,
             self.keep,
             self.swing,
             self.turn,
             self.drop,
+            Section("How sure", "zone · combs · share sure"),
+            self.sure,
+            self.empty,
             self.mark_head,
             self.marks,
             self.mark_turn,
@@ -106,7 +115,6 @@ class GrowthStop(Stop):
             self.donor,
             self.follow,
             Section("Say it with a stroke", "1 to 4"),
-            self.tools,
             self.flow,
             Gestures(
                 [
@@ -116,6 +124,8 @@ class GrowthStop(Stop):
                     ("comb", "change, drop", "click it, drag, Delete"),
                 ]
             ),
+            self.save,
+            self.read,
         )
 
     def refresh(self) -> None:
@@ -375,6 +385,50 @@ class GrowthStop(Stop):
         rim = (one.at[0] + 0.035 * project.crop.width, one.at[1])
         points = np.array([one.at, rim])
         self.session.edit(lambda p: edits.add_mark(p, "crown", zone.id, points, one.turn_deg)[0], "keep a crown")
+
+    # Handing on -----------------------------------------------------------------------------------
+
+    def ask_save(self) -> None:
+        """Ask where to save the growth or the combs, and as what."""
+        project = self.session.project
+        if project is None:
+            return
+        kinds = "Growth as arrays (*.npz);;Growth as two pictures (*.png);;Combs (*.json);;Combs as lines (*.svg)"
+        name, kind = QFileDialog.getSaveFileName(self.panel, "Save growth or combs", f"{project.name}.npz", kinds)
+        if name:
+            path = Path(name)
+            if path.suffix.lower() not in (".npz", ".png", ".json", ".svg"):
+                path = path.with_name(path.name + kind[kind.index("(*") + 2 : -1])
+            self.session.write(SaveGrowth(self.session.results, project, path))
+
+    def ask_read(self) -> None:
+        """Ask for a file of combs and add them."""
+        name, _ = QFileDialog.getOpenFileName(self.panel, "Read combs", "", "Combs (*.json)")
+        if name:
+            self.read_combs(Path(name))
+
+    def read_combs(self, path: Path) -> None:
+        """Add the combs of a file in one step; those that lie over no coat are counted and left out."""
+        try:
+            combs = read_combs(path.read_bytes(), path.name)
+        except (AppError, OSError) as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        left = 0
+
+        def change(project: Project) -> Project:
+            nonlocal left
+            for points in combs:
+                zone = project.zone(edits.zone_under(project, points) or "")
+                if zone is None or not zone.kind_of().hair:
+                    left += 1
+                    continue
+                project = edits.add_comb(project, points, zone.id)[0]
+            return project
+
+        self.session.edit(change, f"read {count_words(len(combs), 'comb')}")
+        words = f"{count_words(len(combs) - left, 'comb')} read" + (f", {left} over no coat left out" if left else "")
+        self.session.said.emit(words, "note")
 
     # Following another zone -----------------------------------------------------------------------
 
