@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, I8, Bool, Points
+from foxpath.core.growth.evidence import hair_shown
 from foxpath.core.growth.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 
@@ -16,8 +17,6 @@ TAU = 0.8
 ROUNDS = 2
 SHORTEST_SHARE = 0.0075
 """Hair this long, as a share of the longer side, is smoothed over four cells of 512."""
-FAINTEST, PLAIN = 0.02, 0.07
-"""Weights of evidence below which a picture shows no hair, and from which it plainly does."""
 TOLERANCE = 1e-2
 KAPPA = 0.08
 """Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
@@ -54,7 +53,7 @@ def evidence_of(axis: F32, weight: F32, coherence: F32, inside: Bool) -> AxisEvi
     if not inside.any():
         return AxisEvidence(unit, np.zeros_like(weight))
     usual = float(size[inside].mean()) + 1e-9
-    shown = np.clip((weight - FAINTEST) / (PLAIN - FAINTEST), 0, 1) * np.clip((coherence - 0.1) / 0.35, 0, 1)
+    shown = hair_shown(weight) * np.clip((coherence - 0.1) / 0.35, 0, 1)
     made = np.minimum(size / usual, 3) * shown * inside
     return AxisEvidence(unit, made.astype(np.float32))
 

@@ -22,6 +22,10 @@ LENGTH_SHARE = 0.6
 """A scale is too coarse for hair shorter than pi s over this."""
 
 
+FAINTEST, PLAIN = 0.012, 0.04
+"""Weights below which a picture shows no hair, only the steps of its bytes, and from which it plainly does."""
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Evidence:
     """Axes on a grid, for every scale.
@@ -140,6 +144,11 @@ def read_evidence(
     return Evidence(frozen(axis), frozen(weight), frozen(coherence), reference_px)
 
 
+def hair_shown(weight: F32) -> F32:
+    """Return how plainly hair shows at weights of evidence, 0 to 1."""
+    return np.asarray(np.clip((weight - FAINTEST) / (PLAIN - FAINTEST), 0, 1), dtype=np.float32)
+
+
 def scale_for(evidence: Evidence, mask: Bool, length_px: float) -> int:
     """Choose the scale for a zone: the finest that is nearly as coherent as the best, and fit for the hair's length.
 
@@ -155,5 +164,6 @@ def scale_for(evidence: Evidence, mask: Bool, length_px: float) -> int:
         Hair length, pixels of the picture the evidence was read from.
     """
     fit = max(1, sum(np.pi * s <= LENGTH_SHARE * length_px for s in SCALES))
-    means = evidence.coherence[:fit, mask].mean(axis=1)
+    # A soft picture may agree at a scale at which it shows nothing: such a scale has little to say.
+    means = (evidence.coherence[:fit, mask] * hair_shown(evidence.weight[:fit, mask])).mean(axis=1)
     return int(np.flatnonzero(means >= FINEST_SHARE * means.max())[0])

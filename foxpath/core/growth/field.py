@@ -10,8 +10,6 @@ from foxpath.core.arrays import F32, Bool, Points, frozen
 from foxpath.core.curves import resample
 from foxpath.core.frame import Frame
 from foxpath.core.growth.axis import (
-    FAINTEST,
-    PLAIN,
     AxisEvidence,
     cut_along,
     doubled,
@@ -21,7 +19,7 @@ from foxpath.core.growth.axis import (
     smoothing_cells,
     solve_axis,
 )
-from foxpath.core.growth.evidence import Evidence, scale_for
+from foxpath.core.growth.evidence import Evidence, hair_shown, scale_for
 from foxpath.core.growth.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 
@@ -372,7 +370,7 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     own = doubled(np.moveaxis(unit, -1, 0))[:, here].sum(axis=1)
     gap = math.atan2(float(axis[1]), float(axis[0])) - math.atan2(float(own[1]), float(own[0]))
     gap = ((gap + math.pi) % (2 * math.pi) - math.pi) / 2
-    shown = float(np.clip((evidence.weight[scale][near].mean() - FAINTEST) / (PLAIN - FAINTEST), 0, 1))
+    shown = float(hair_shown(evidence.weight[scale][near]).mean())
     return math.degrees(gap), float(np.hypot(*axis)) / max(weight, 1e-9) * shown
 
 
