@@ -5,16 +5,28 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, memory, reference, rehearsal, start
+from benchmarks import comb, growth, memory, reference, rehearsal, start
 
 
 def main() -> int:
     """Print each measure with its goal; returns 0 whatever they are."""
     parser = argparse.ArgumentParser(prog="./fox bench", description="Speed as ratios in one run.")
+    parser.add_argument("parts", nargs="*", metavar="PART", help="only these: start, reference, growth, ...")
     parser.add_argument("--json", metavar="FILE", type=Path, help="write the table as JSON")
     args = parser.parse_args()
     rows = []
-    for part in (start, reference, rehearsal, comb, memory):
+    parts = {
+        "start": start,
+        "reference": reference,
+        "growth": growth,
+        "rehearsal": rehearsal,
+        "comb": comb,
+        "memory": memory,
+    }
+    for name in args.parts or parts:
+        if name not in parts:
+            parser.error(f"there is no part '{name}'; parts are {', '.join(parts)}")
+        part = parts[name]
         print(f"measuring: {part.__doc__.splitlines()[0]}", file=sys.stderr, flush=True)
         rows += part.measure()
     wide = max(len(row["what"]) for row in rows)

@@ -5,7 +5,7 @@ from collections.abc import Hashable
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
 from foxpath.core.frame import Frame
@@ -316,6 +316,7 @@ class Results:
             elif not lone:
                 strokes += self._followed(project, mark, mask, progress)
         length_px = self._length_px(project, zone)
+        bare = self._bare_field(project, index, partings, progress) if strokes and length_px > 0 else None
         return zone_field(
             mask,
             strokes,
@@ -326,7 +327,23 @@ class Results:
             length_px=length_px,
             partings=partings,
             quiet=[as_array(c.points) for c in project.combs_of(zone.id) if c.kept],
+            start=bare,
         )
+
+    def _bare_field(self, project: Project, index: int, partings: list[Points], progress: Progress) -> ZoneField:
+        """Return a zone's growth by the picture alone, from which every solution with combs begins."""
+        zone, frame = project.back_to_front()[index], self.growth_frame(project)
+        length_px = self._length_px(project, zone)
+        lines = tuple(digest(line) for line in partings)
+        key = ("bare", self.mask_key(project, index, frame), self.evidence_key(project, frame), length_px, lines)
+
+        def make() -> ZoneField:
+            guess = self._guess(project, frame)
+            seen = self.evidence(project, progress)
+            mask = self.mask(project, index, frame)
+            return zone_field(mask, (), frame, guess, progress, evidence=seen, length_px=length_px, partings=partings)
+
+        return self.memo.get(key, make)
 
     def _followed(self, project: Project, mark: Mark, mask: Bool, progress: Progress) -> list[CombStroke]:
         """Return the strokes a zone takes from the one it follows."""

@@ -16,7 +16,7 @@ TAU = 0.8
 """Evidence that disagrees with the field by more than this (length of the double-angle difference) is outvoted."""
 ROUNDS = 2
 SHORTEST_SHARE = 0.0075
-"""Hair this long, as a share of the longer side, is smoothed over four cells of 512."""
+"""Length of hair, as a share of the longer side, from which smoothing widens."""
 TOLERANCE = 1e-2
 KAPPA = 0.08
 """Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
@@ -59,9 +59,9 @@ def evidence_of(axis: F32, weight: F32, coherence: F32, inside: Bool) -> AxisEvi
 
 
 def smoothing_cells(length_share: float, long_side: int) -> float:
-    """Return over how many cells the field is smoothed: four to eight of 512, more for longer hair."""
-    cells = 4 + 2.3 * math.log2(max(length_share, 1e-4) / SHORTEST_SHARE)
-    return min(max(cells, 4.0), 8.0) * long_side / 512
+    """Return over how many cells the field is smoothed: four to eleven of 512, more for longer hair."""
+    cells = 2.8 + 2.3 * math.log2(max(length_share, 1e-4) / SHORTEST_SHARE)
+    return min(max(cells, 4.0), 11.0) * long_side / 512
 
 
 def doubled(direction: F32) -> F32:
@@ -105,15 +105,18 @@ def solve_axis(
     east, south = (np.asarray(side * np.float32(smooth**2), np.float32) for side in joined)
     outside = (~domain).astype(np.float32)
     pull = combed * np.float32(COMB_WEIGHT * smooth)
-    weight = evidence.weight if start is None else _reweighted(evidence, start)
-    field = start
-    for turn in range(ROUNDS + 1):
-        progress.at(0.2 + 0.6 * turn / (ROUNDS + 1))
+    field, weight, rounds = start, evidence.weight, ROUNDS
+    if start is not None:
+        # The evidence has been weighed already; a comb changes that near by only.
+        weight, rounds = _reweighted(evidence, start), 1
+        east, south = loosened(joined, start, smooth)
+    for turn in range(rounds + 1):
+        progress.at(0.2 + 0.6 * turn / (rounds + 1))
         solver = Multigrid(weight + pull + outside + _LOOSE, east, south, 2)
         field = solver.solve(
             evidence.axis * weight + said * np.float32(COMB_WEIGHT * smooth), TOLERANCE, progress, start=field
         )
-        if turn < ROUNDS:
+        if turn < rounds:
             if not evidence.weight.any():
                 break
             weight = _reweighted(evidence, field)

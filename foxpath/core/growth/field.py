@@ -84,6 +84,8 @@ class ZoneField:
         How sure the axis is by itself, without root and tip.
     rooted : (h, w) bool
         Where a mark says which end is the root; elsewhere that is a guess.
+    axis : (2, h, w) float32 or None
+        The double-angle field, when the picture had a say: a solution with another comb may begin from it.
     """
 
     frame: Frame
@@ -96,6 +98,7 @@ class ZoneField:
     combed: bool
     axis_sure: F32
     rooted: Bool
+    axis: F32 | None = None
 
     def sample(self, points_px: Points) -> tuple[F32, F32]:
         """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear, clamped to the window."""
@@ -214,6 +217,7 @@ def zone_field(
     length_px: float = 0.0,
     partings: Sequence[Points] = (),
     quiet: Sequence[Points] = (),
+    start: ZoneField | None = None,
 ) -> ZoneField:
     """Solve the growth of one zone.
 
@@ -240,6 +244,8 @@ def zone_field(
         Lines across which the growth changes abruptly, reference pixels.
     quiet : sequence of (N, 2) float64
         Combs that the painter kept against the picture: round them it has no say.
+    start : ZoneField, optional
+        The same zone solved without combs: where it is given, only what the combs change is worked out.
 
     Returns
     -------
@@ -269,8 +275,11 @@ def zone_field(
     if seen is not None:
         hushed = _comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
         seen = _hushed(seen, hushed, long_side)
+        begun = start.axis if start is not None and start.domain.shape == domain.shape else None
         share = length_px / max(frame.crop.width, frame.crop.height)
-        made = _from_both(seen, marks, combed, joined, domain, there, smoothing_cells(share, long_side), progress)
+        made = _from_both(
+            seen, marks, combed, joined, domain, there, smoothing_cells(share, long_side), begun, progress
+        )
     elif combed.any():
         made = _from_combs(marks, combed, joined, domain, there, progress)
     else:
@@ -291,6 +300,7 @@ def zone_field(
         bool(combed.any()),
         frozen(axis_sure.astype(np.float32)),
         frozen(made.rooted),
+        made.axis,
     )
 
 
@@ -304,6 +314,7 @@ class _Solved:
     root_sure: F32
     rooted: Bool
     known: Bool
+    axis: F32 | None = None
 
 
 def _comb_nearness(combed: F32, long_side: int) -> F32:
@@ -424,10 +435,11 @@ def _from_both(
     domain: Bool,
     guess: F32,
     smooth: float,
+    begun: F32 | None,
     progress: Progress,
 ) -> _Solved:
     """Solve the axis from combs and picture, then give it root and tip."""
-    field = solve_axis(seen, marks, combed, joined, domain, smooth, progress=progress)
+    field = solve_axis(seen, marks, combed, joined, domain, smooth, begun, progress)
     size = np.hypot(field[0], field[1]).astype(np.float32)
     angle = (0.5 * np.arctan2(field[1], field[0])).astype(np.float32)
     toward = np.ascontiguousarray(np.moveaxis(guess, -1, 0))
@@ -435,7 +447,9 @@ def _from_both(
     direction = (np.stack([np.cos(angle), np.sin(angle)], axis=-1) * sign[..., None]).astype(np.float32)
     calm = _calm_of(direction, joined)
     root_sure = np.where(rooted, sure_of_root(worst), np.float32(GUESSED_ROOT)) * calm
-    return _Solved(direction, np.clip(size * 1.05, 0, 1) ** 2, sure_of_axis(size), root_sure, rooted, domain)
+    return _Solved(
+        direction, np.clip(size * 1.05, 0, 1) ** 2, sure_of_axis(size), root_sure, rooted, domain, frozen(field)
+    )
 
 
 def _calm_of(direction: F32, joined: tuple[F32, F32]) -> F32:
