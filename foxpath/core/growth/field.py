@@ -343,13 +343,13 @@ def _seen(
 
 
 def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
-    """Take the picture's say away round cells, over half of a comb's reach."""
+    """Take the picture's say away round cells, as far as a comb reaches."""
     from scipy.ndimage import distance_transform_edt
 
     if not cells.any():
         return seen
-    away = distance_transform_edt(cells == 0) / (0.5 * REACH * long_side)
-    return AxisEvidence(seen.axis, (seen.weight * np.clip(away, 0, 1) ** 2).astype(np.float32))
+    away = distance_transform_edt(cells == 0) / (REACH * long_side)
+    return AxisEvidence(seen.axis, (seen.weight * np.clip((away - 0.35) / 0.65, 0, 1) ** 2).astype(np.float32))
 
 
 def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, length_px: float) -> tuple[float, float]:

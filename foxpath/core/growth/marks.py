@@ -29,11 +29,11 @@ def crown_strokes(at: tuple[float, float], radius_px: float, turn_deg: float) ->
     """
     made = []
     turn = math.radians(turn_deg)
-    for share in (0.4, 0.85):
+    for share in (0.2, 0.5, 0.85):
         for k in range(_AROUND):
             a = 2 * math.pi * (k + 0.5 * (share > 0.5)) / _AROUND
             middle = np.array(at) + share * radius_px * np.array([math.cos(a), math.sin(a)])
-            half = 0.12 * radius_px * np.array([math.cos(a + turn), math.sin(a + turn)])
+            half = 0.1 * radius_px * np.array([math.cos(a + turn), math.sin(a + turn)])
             made.append(CombStroke(np.stack([middle - half, middle + half])))
     return made
 
