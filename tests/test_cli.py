@@ -7,6 +7,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+import cv2
 import numpy as np
 from PIL import Image
 
@@ -104,6 +105,52 @@ class CommandLine(unittest.TestCase):
         self.assertLess(float(np.abs(angle[inside]).max()), 3)
         self.assertTrue(sure.min() >= 0 and sure.max() <= 1)
         self.assertGreater(sure[60, 80], 0.9)
+
+    def test_growth_of_a_project_as_pictures_and_combs(self):
+        saved = self.dir / "p.foxpath"
+        archive.save(project(), saved)
+        out, combs = self.dir / "g.png", self.dir / "c.json"
+        code, said, _ = self.run_with("growth", saved, "--out", out, "--combs-out", combs)
+        self.assertEqual(code, 0)
+        self.assertRegex(said, r"cells, 1 comb, \d+ % sure")
+        direction = np.asarray(Image.open(self.dir / "g-direction.png"))
+        sure = np.asarray(Image.open(self.dir / "g-sure.png"))
+        self.assertEqual((direction.dtype, direction.shape, sure.dtype), (np.uint16, (160, 200), np.uint8))
+        self.assertEqual(direction[5, 5], 0)
+        # The comb runs to the right: the middle of the circle.
+        self.assertAlmostEqual((int(direction[45, 80]) - 1) / 65534 * 360 - 180, 0, delta=3)
+        self.assertGreater(sure[45, 80], 200)
+        self.assertEqual(json.loads(combs.read_text()), [[[50.0, 45.0], [110.0, 45.0]]])
+        self.assertEqual(self.run_with("growth", saved, "--out", out, "--combs-out", self.dir / "c.svg")[0], 0)
+        self.assertIn("M50.00 45.00 L110.00 45.00", (self.dir / "c.svg").read_text())
+        self.fails(2, "growth", self.image, "--out", out, words="needs --outline and --combs")
+        self.fails(
+            2, "growth", self.image, "--outline", self.outline, "--combs", self.combs, "--length", "0", "--out", out,
+            words="--length",
+        )  # fmt: skip
+
+    def test_growth_reads_the_picture(self):
+        """Hair that lies across the only comb is found, and the comb is named."""
+        rng = np.random.default_rng(3)
+        rgb = np.full((240, 320, 3), 110, np.uint8)
+        for _ in range(3000):
+            x, y = rng.integers(0, (320, 240))
+            tone = [int(v) for v in np.clip(rng.normal(120, 45) + np.array([10, 0, -10]), 0, 255)]
+            cv2.line(rgb, (int(x), int(y)), (int(x) + 2, int(y) + 24), tone, 1, cv2.LINE_AA)
+        Image.fromarray(rgb).save(self.dir / "hair.png")
+        outline = self.write("ho.json", [[20, 20], [300, 20], [300, 220], [20, 220]])
+        args = ("growth", self.dir / "hair.png", "--outline", outline, "--out", self.dir / "h.npz")
+        across = self.write("across.json", [[[120, 120], [190, 122]]])
+        code, said, _ = self.run_with(*args, "--combs", across)
+        self.assertEqual(code, 0)
+        self.assertRegex(said, r"speaks against comb 1 by [678]\d°")
+        along = self.write("along.json", [[[150, 90], [155, 150]]])
+        code, said, _ = self.run_with(*args, "--combs", along, "--length", "24")
+        self.assertNotIn("against", said)
+        made = np.load(self.dir / "h.npz")
+        inside = np.isfinite(made["angle_deg"])
+        self.assertLess(np.median(np.abs(made["angle_deg"][inside] - 85)), 4)
+        self.assertGreater((made["sure"][inside] > 0.9).mean(), 0.7)
 
     def test_growth_of_parts_and_of_none(self):
         zones = self.write("z.json", {"ear": [[80, 30], [120, 30], [120, 110], [80, 110]]})

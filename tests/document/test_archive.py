@@ -140,6 +140,13 @@ class Saving(unittest.TestCase):
         made = more.mark_catchlight(made, Catchlight((80.0, 68.0), 9.0, (77.0, 64.0)))
         made = more.set_axes(more.set_grid(made, diagonals=True), Axes((60.0, 70.0), (100.0, 66.0), (80.0, 90.0)))
         made = more.draw_line(more.rub(made, np.array([[10.0, 10], [30, 30]]), 4.0), np.array([[50.0, 50], [70, 80]]))
+        made = edits.keep_comb(made, made.combs[0].id)
+        made, _ = edits.add_mark(made, "crown", zone, np.array([[80.0, 60], [95, 60]]), 35.0)
+        made, _ = edits.add_mark(made, "parting", zone, np.array([[50.0, 90], [80, 95], [110, 92]]))
+        made, other = edits.add_zone(
+            made, "Tail", "long-fur", np.array([[130.0, 90], [180, 90], [180, 140], [130, 140]])
+        )
+        made, _ = edits.add_mark(made, "donor", other, None, 180.0, zone)
         return replace(edits.set_focal(made, (80.0, 66.0)), seed=12)
 
     def test_round_trip_is_the_same_project_and_the_same_bytes(self):

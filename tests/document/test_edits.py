@@ -10,6 +10,45 @@ from foxpath.document.history import History
 from tests.made import SQUARE, project
 
 
+class Marks(unittest.TestCase):
+    def test_marks_need_room_and_their_zones(self):
+        made = project()
+        square = made.zones[1].id
+        for kind, zone, points, source in (
+            ("moon", square, np.array([[1.0, 1], [30, 30]]), ""),
+            ("crown", square, np.array([[60.0, 60], [61, 60]]), ""),
+            ("twin", square, None, square),
+            ("twin", square, None, made.zones[0].id),
+            ("donor", square, None, "z99"),
+        ):
+            with self.assertRaises(InputError, msg=kind):
+                edits.add_mark(made, kind, zone, points, 0.0, source)
+
+    def test_marks_are_moved_turned_and_dropped_and_go_with_their_zone(self):
+        made = project()
+        square = made.zones[1].id
+        made, crown = edits.add_mark(made, "crown", square, np.array([[70.0, 70], [80, 75], [85, 70]]), 200.0)
+        self.assertEqual(made.marks[0].turn_deg, -160)
+        self.assertAlmostEqual(made.marks[0].radius, 15)
+        made = edits.change_mark(made, crown, points=np.array([[60.0, 60], [70, 60]]), turn_deg=20)
+        self.assertEqual((made.marks[0].points[0], made.marks[0].turn_deg), ((60.0, 60.0), 20.0))
+        self.assertEqual(edits.change_mark(made, crown, points=np.array([[60.0, 60], [60, 60.5]])).marks, made.marks)
+        made, eye = edits.add_zone(made, "Tail", "long-fur", SQUARE + (60, 0))
+        made, _ = edits.add_mark(made, "donor", eye, None, 0.0, square)
+        made, again = edits.add_mark(made, "donor", eye, None, 180.0, square)
+        self.assertEqual([m.id for m in made.marks], [crown, again])
+        self.assertEqual(edits.remove_zone(made, square).marks, ())
+        self.assertEqual(edits.remove_mark(made, again).marks, made.marks[:1])
+
+    def test_a_comb_swings_about_its_middle(self):
+        made = project()
+        comb = made.combs[0]
+        turned = edits.swing_comb(made, comb.id, 90).combs[0]
+        np.testing.assert_allclose(turned.points[0], (80, 15), atol=0.01)
+        np.testing.assert_allclose(turned.points[-1], (80, 75), atol=0.01)
+        self.assertEqual(edits.swing_comb(made, "none", 90), made)
+
+
 class Edits(unittest.TestCase):
     def test_an_edit_shares_what_it_does_not_touch(self):
         before = project()
