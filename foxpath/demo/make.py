@@ -94,6 +94,9 @@ def fox(data: bytes) -> Project:
     for name, side in (("Near whiskers", 1), ("Far whiskers", -1)):
         for stroke in _whisker_combs(side):
             project, _ = edits.add_comb(project, stroke, ids[name])
+    # At the rim of an ear the inner hair lies over the short fur: the combs that speak of what lies beneath are kept.
+    for zone in ("Near ear", "Far ear"):
+        project = edits.keep_comb(project, project.combs_of(ids[zone])[-1].id)
     # What a painter would have decided after looking: finer hair on the muzzle, longer in the ears.
     for zone, values in (
         ("Muzzle", {"length_mm": 6.0, "width_mm": 0.5}),
@@ -116,7 +119,7 @@ def write(folder: Path) -> None:
     buffer = io.BytesIO()
     Image.fromarray(draw()).save(buffer, "JPEG", quality=90, subsampling=0, optimize=True)
     (folder / "fox.jpg").write_bytes(buffer.getvalue())
-    fields, _ = project_to_fields(fox(buffer.getvalue()))
+    fields = project_to_fields(fox(buffer.getvalue()))
     (folder / "fox.json").write_text(json.dumps(fields, indent=1, ensure_ascii=False) + "\n", "utf-8")
 
 

@@ -372,7 +372,7 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     if not here.any():
         return 0.0, 0.0
     # Well inside the zone: at its border other hair lies over it.
-    near = _grown(here, 2) & ~_grown(~mask, 2)
+    near = _grown(here, 2) & ~_grown(~mask, 3)
     if not near.any():
         return 0.0, 0.0
     axis = evidence.axis[scale][:, near].sum(axis=1)

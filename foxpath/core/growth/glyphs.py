@@ -101,4 +101,20 @@ def place_streams(field: ZoneField, spacing_mm: float, length_mm: float, width_m
     seed : int
     """
     coat = Coat(length_mm, width_mm, 0.0, 0.0, 0.0)
-    return place_glyphs(field, coat, max(spacing_mm, 0.1 * length_mm), seed)
+    made = place_glyphs(field, coat, max(spacing_mm, 0.1 * length_mm), seed)
+    # A line ends where the zone does: from its middle outward, the first step outside is the last.
+    grid = field.frame.to_grid(made.points_px.reshape(-1, 2).astype(np.float64)) - (field.column, field.row)
+    height, width = field.inside.shape
+    j, i = np.floor(grid).astype(int).T
+    there = (i >= 0) & (j >= 0) & (i < height) & (j < width)
+    there[there] &= field.inside[i[there], j[there]]
+    inside = there.reshape(made.points_px.shape[:2])
+    points = made.points_px.copy()
+    half = points.shape[1] // 2
+    for k in range(half + 1, points.shape[1]):
+        out = ~inside[:, half : k + 1].all(axis=1)
+        points[out, k] = points[out, k - 1]
+    for k in range(half - 1, -1, -1):
+        out = ~inside[:, k : half + 1].all(axis=1)
+        points[out, k] = points[out, k + 1]
+    return HairGlyphs(points, made.width_px, made.sure, made.rooted)
