@@ -8,7 +8,7 @@ import numpy as np
 from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
-from foxpath.core.frame import Frame
+from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
     CombStroke,
     Evidence,
@@ -33,10 +33,12 @@ from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_l
 from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import ZoneShape, area_cm2, fill, inscribed_mm, kind_of, label_map
 from foxpath.derive.memo import Memo
-from foxpath.document.model import BARE, Comb, Mark, Project, Reference, Zone, as_array
+from foxpath.document.model import BARE, Comb, Lent, Mark, Project, Reference, Zone, as_array
 
 GROWTH_CELLS = 384
 """Cells on the longer side of the growth's working grid."""
+LENT_CELLS = 160
+"""Cells on the longer side of the grid over a part of a further picture."""
 EVIDENCE_PX = 1400
 """Longer side of the picture from which the growth's evidence is read: hair is some pixels wide there."""
 AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
@@ -252,8 +254,12 @@ class Results:
         followed = [] if lone else [m for m in project.marks_of(zone.id) if m.source]
         if not followed:
             return own
-        lent = []
+        lent: list[Hashable] = []
         for mark in followed:
+            picture = project.lent(mark.source)
+            if picture is not None:
+                lent.append((mark.kind, mark.turn_deg, None, (picture.reference.digest, picture.cut)))
+                continue
             other = zone_index(project, mark.source)
             axes = project.axes_or_eyes() if mark.kind == "twin" else None
             lent.append((mark.kind, mark.turn_deg, axes, self._read_field_key(project, other, frame, lone=True)))
@@ -346,16 +352,44 @@ class Results:
         return self.memo.get(key, make)
 
     def _followed(self, project: Project, mark: Mark, mask: Bool, progress: Progress) -> list[CombStroke]:
-        """Return the strokes a zone takes from the one it follows."""
+        """Return the strokes a zone takes from the one it follows, or from a further picture."""
+        frame, turned = self.growth_frame(project), abs(mark.turn_deg) > 90
+        picture = project.lent(mark.source)
+        if picture is not None:
+            source = self._lent_growth(picture, progress)
+            return donor_strokes(source, _whole_of(source), mask, frame, turned=turned)
         other = zone_index(project, mark.source)
-        source = self._lone_field(project, other, progress)
+        field = self._lone_field(project, other, progress)
         axes = project.axes_or_eyes()
-        if source is None:
+        if field is None:
             return []
         if mark.kind == "twin":
-            return twin_strokes(source, mask, axes) if axes is not None else []
-        giver = self.mask(project, other, source.frame)
-        return donor_strokes(source, giver, mask, turned=abs(mark.turn_deg) > 90)
+            return twin_strokes(field, mask, axes) if axes is not None else []
+        return donor_strokes(field, self.mask(project, other, frame), mask, frame, turned=turned)
+
+    def _lent_growth(self, lent: Lent, progress: Progress) -> ZoneField:
+        """Return the growth of the part cut out of a further picture: its axis by the picture, downward where unsaid."""
+        cut = as_array(lent.cut)
+
+        def make() -> ZoneField:
+            import cv2
+
+            own = self.picture(lent.reference)
+            (x0, y0), (x1, y1) = cut.min(axis=0), cut.max(axis=0)
+            crop = Crop(x0, y0, x1 - x0, y1 - y0)
+            frame = Frame.over(crop, 1.0, LENT_CELLS)
+            k = own.scale
+            part = own.rgb[int(y0 * k) : int(np.ceil(y1 * k)), int(x0 * k) : int(np.ceil(x1 * k))]
+            scale = min(1.0, EVIDENCE_PX / max(part.shape[:2]))
+            size = (max(16, round(part.shape[1] * scale)), max(16, round(part.shape[0] * scale)))
+            small = np.asarray(cv2.resize(part, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+            seen = read_evidence(small, frame.rows, frame.columns, crop.width / size[0], progress)
+            mask = fill(frame.to_grid(cut), frame.shape)
+            guess = prior_field(frame, np.zeros((0, 2)))
+            length = 0.06 * max(crop.width, crop.height)
+            return zone_field(mask, (), frame, guess, progress, evidence=seen, length_px=length)
+
+        return self.memo.get(("lent growth", lent.reference.digest, lent.cut), make)
 
     def contradictions(self, project: Project) -> list[tuple[Comb, float]]:
         """Return the combs the picture speaks against, with the angle between them, largest first; kept ones are not named."""
@@ -532,6 +566,14 @@ def _room(mask: Bool, frame: Frame) -> F32:
 
     distance = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
     return np.asarray(distance * np.float32(frame.cell_mm), dtype=np.float32)
+
+
+def _whole_of(field: ZoneField) -> Bool:
+    """Return a field's zone on its whole grid."""
+    whole = np.zeros(field.frame.shape, bool)
+    height, width = field.inside.shape
+    whole[field.row : field.row + height, field.column : field.column + width] = field.inside
+    return whole
 
 
 def _flat_field(frame: Frame) -> ZoneField:

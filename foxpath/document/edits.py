@@ -220,8 +220,11 @@ def add_mark(
         if len(line) < 2 or arc_length(line)[-1] < 2 * SHORTEST_COMB_PX:
             raise InputError(f"That {MARKS[kind]} is too small.", "Drag further.")
     else:
-        if project.zone(zone) is None or project.zone(source) is None or zone == source:
+        lent = project.lent(source) if kind == "donor" else None
+        if project.zone(zone) is None or (project.zone(source) is None and lent is None) or zone == source:
             raise InputError("Two zones are needed: one that grows, and one it follows.", "Choose both.")
+        if lent is not None and len(lent.cut) < 3:
+            raise InputError("That picture has no part cut out yet.", "Draw round its coat at Reference, Shelf.")
         if kind == "twin" and project.axes_or_eyes() is None:
             raise InputError("A twin needs the head's midline.", "Set the axes at Reference, Transfer.")
         # One zone follows one other.

@@ -161,6 +161,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         for c in record["combs"]
         if c["zone"] in ids
     )
+    lent = {one["id"] for one in record.get("shelf", []) if len(one.get("cut", [])) >= 3}
     marks = tuple(
         Mark(
             m["id"],
@@ -172,7 +173,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
             {k: v for k, v in m.items() if k not in _KNOWN_MARK},
         )
         for m in record.get("marks", [])
-        if m.get("zone", "") in ids | {""} and m.get("source", "") in ids | {""}
+        if m.get("zone", "") in ids | {""} and m.get("source", "") in ids | lent | {""}
     )
     focal = record.get("focal")
     decided = reference_fields.from_fields(record, reference)

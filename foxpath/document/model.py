@@ -216,7 +216,7 @@ class Mark:
     turn_deg : float
         A crown's turn: 0 spreads, 90 circles clockwise, 180 gathers; a donor's: 180 lays it the other way round.
     source : str
-        The zone that is mirrored or borrowed from.
+        The zone that is mirrored or borrowed from; of a donor also a further picture with a part cut out.
     """
 
     id: str

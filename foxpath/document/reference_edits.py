@@ -106,8 +106,12 @@ def cut_lent(project: Project, lent_id: str, points: Points) -> Project:
 
 
 def take_off(project: Project, lent_id: str) -> Project:
-    """Take a further picture off the shelf."""
-    return replace(project, shelf=tuple(one for one in project.shelf if one.id != lent_id))
+    """Take a further picture off the shelf, with the growth that was borrowed from it."""
+    return replace(
+        project,
+        shelf=tuple(one for one in project.shelf if one.id != lent_id),
+        marks=tuple(mark for mark in project.marks if mark.source != lent_id),
+    )
 
 
 def make_main(project: Project, lent_id: str) -> Project:
@@ -160,7 +164,8 @@ def make_main(project: Project, lent_id: str) -> Project:
         focal=place(project.focal) if project.focal else None,
         zones=tuple(replace(z, points=points(z.points), measured=points(z.measured)) for z in project.zones),
         combs=tuple(replace(comb, points=points(comb.points)) for comb in project.combs),
-        marks=tuple(replace(mark, points=points(mark.points)) for mark in project.marks),
+        # The picture that lent its growth is the main one now.
+        marks=tuple(replace(m, points=points(m.points)) for m in project.marks if m.source != lent_id),
         shelf=shelf,
         correction=replace(project.correction, grey=None, light_k=None, exposure=0.0, lift=0.0),
         spots=points(project.spots),

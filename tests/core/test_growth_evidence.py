@@ -223,7 +223,7 @@ class Said(unittest.TestCase):
         tall = fill(np.array([[200.0, 60], [260, 60], [260, 220], [200, 220]]), FRAME.shape)
         source = zone_field(wide, [CombStroke(np.array([[150.0, 180], [450, 180]]))], FRAME, GUESS)
         for turned, down in ((False, 1), (True, -1)):
-            strokes = donor_strokes(source, wide, tall, turned=turned)
+            strokes = donor_strokes(source, wide, tall, FRAME, turned=turned)
             field = zone_field(tall, strokes, FRAME, GUESS)
             direction, _ = field.sample(np.array([[860.0, 520.0]]))
             self.assertGreater(direction[0, 1] * down, 0.98)

@@ -36,6 +36,8 @@ AXIS_CURVE = (
     (0.15, 0.25, 0.38, 0.46, 0.57, 0.8, 0.93, 0.98, 0.997),
 )
 ROOT_CURVE = ((0.0, 0.035, 0.075, 0.15, 0.25, 0.4, 0.6, 0.85), (0.3, 0.7, 0.9, 0.95, 0.97, 0.985, 0.987, 0.999))
+INFERRED = 0.7
+"""Sureness where a stroke lies that was taken over from another part."""
 GUESSED_ROOT = 0.45
 """Sureness of root and tip where no mark says them."""
 _COMB_WEIGHT = 30.0
@@ -318,13 +320,15 @@ class _Solved:
 
 
 def _comb_nearness(combed: F32, long_side: int) -> F32:
-    """Return how sure a place is by the nearest comb alone: half at `REACH`."""
+    """Return how sure a place is by the nearest comb alone: half at `REACH`; less by what is only inferred."""
     from scipy.ndimage import distance_transform_edt
 
-    if not (combed >= 1).any():
-        return np.zeros_like(combed)
-    away = distance_transform_edt(combed < 1) / (REACH * long_side)
-    return np.asarray(0.5 ** (away**1.5), dtype=np.float32)
+    near = np.zeros_like(combed)
+    for said, most in ((combed >= 1, 1.0), (combed > 0, INFERRED)):
+        if said.any():
+            away = distance_transform_edt(~said) / (REACH * long_side)
+            near = np.maximum(near, most * 0.5 ** (away**1.5)).astype(np.float32)
+    return near
 
 
 def _seen(

@@ -10,6 +10,8 @@ from foxpath.core.growth.field import ZoneField
 from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat
 
+STRAY = 0.7
+"""How far a hair strays, radians."""
 TUFT_SHARE = 0.35
 """A clump this wide, as a share of the gap between hairs, is shown as a tuft."""
 
@@ -61,9 +63,12 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
     wanted = min(int(height * width * cell_mm**2 / gap_mm**2 * 1.15) + 1, 40_000)
     at = even_points(wanted, np.random.default_rng(seed)) * (width, height)
     # Drawn for every place, hit or not: on zooming in each hair keeps its own.
-    lean = np.random.default_rng((seed, 1)).standard_normal(wanted).clip(-2, 2)
+    lean = np.random.default_rng((seed, 1)).standard_normal(wanted).clip(-2, 2) * np.radians(coat.spread_deg)
+    stray = np.random.default_rng((seed, 2)).random(wanted)
+    # One that strays leaves the others for good, to one side or the other.
+    lean = np.where(stray < coat.stray_share, STRAY * np.sign(lean + 1e-9), lean)
     hit = field.inside[at[:, 1].astype(int), at[:, 0].astype(int)]
-    at, turn = at[hit], (lean[hit] * np.radians(coat.spread_deg)).astype(np.float32)
+    at, turn = at[hit], lean[hit].astype(np.float32)
     sure = field.sure[at[:, 1].astype(int), at[:, 0].astype(int)]
     rooted = field.rooted[at[:, 1].astype(int), at[:, 0].astype(int)]
     length = coat.length_mm / cell_mm

@@ -12,6 +12,8 @@ from foxpath.core.reference.transfer import Axes
 
 LENT_WEIGHT = 0.15
 """How much a stroke counts that is inferred from another part, beside a comb's 1."""
+LEAST_LENT = 0.25
+"""Sureness of an axis from which it is lent to another part."""
 _AROUND = 16
 
 
@@ -56,11 +58,13 @@ def _lattice(mask: Bool, frame: Frame) -> Points:
     return frame.to_px(at.astype(np.float64))
 
 
-def _inside(field: ZoneField, at_px: Points) -> Bool:
+def _known(field: ZoneField, at_px: Points) -> Bool:
+    """Return where a field knows its axis: a guess is not handed on."""
     grid = np.floor(field.frame.to_grid(at_px)).astype(int) - (field.column, field.row)
     height, width = field.inside.shape
     there = (grid >= 0).all(axis=1) & (grid[:, 0] < width) & (grid[:, 1] < height)
-    there[there] &= field.inside[grid[there, 1], grid[there, 0]]
+    i, j = grid[there, 1], grid[there, 0]
+    there[there] &= field.inside[i, j] & (field.axis_sure[i, j] > LEAST_LENT)
     return np.asarray(there)
 
 
@@ -86,7 +90,7 @@ def twin_strokes(source: ZoneField, mask: Bool, axes: Axes) -> list[CombStroke]:
     a = math.radians(axes.tilt_deg)
     unit = np.array([math.cos(a), math.sin(a)])
     mirrored = at - 2 * across[:, None] * unit
-    there = _inside(source, mirrored)
+    there = _known(source, mirrored)
     direction, _ = source.sample(mirrored[there])
     turned = direction - 2 * (direction @ unit)[:, None] * unit
     return _short(at[there], turned.astype(np.float64), source.frame)
@@ -114,23 +118,29 @@ def _body(mask: Bool, frame: Frame) -> _Body:
     return _Body(middle, axes, np.sqrt(np.maximum(values[::-1], 1e-9)))
 
 
-def donor_strokes(source: ZoneField, source_mask: Bool, mask: Bool, *, turned: bool = False) -> list[CombStroke]:
+def donor_strokes(
+    source: ZoneField, source_mask: Bool, mask: Bool, frame: Frame, *, turned: bool = False
+) -> list[CombStroke]:
     """Return strokes for a part that borrows its growth from another, mapped by the two bodies' axes.
 
     Parameters
     ----------
     source : ZoneField
-    source_mask, mask : (rows, columns) bool
-        The donor and the part, on the same grid.
+        On a grid of its own, perhaps over another picture.
+    source_mask : (rows, columns) bool
+        The donor, on that grid.
+    mask : (rows, columns) bool
+        The part, on `frame`.
+    frame : Frame
     turned : bool
         The donor is laid the other way round.
     """
-    giver, taker = _body(source_mask, source.frame), _body(mask, source.frame)
-    at = _lattice(mask, source.frame)
+    giver, taker = _body(source_mask, source.frame), _body(mask, frame)
+    at = _lattice(mask, frame)
     side = -1.0 if turned else 1.0
     share = (at - taker.middle) @ taker.axes.T / taker.size
     mapped = giver.middle + (side * share * giver.size) @ giver.axes
-    there = _inside(source, mapped)
+    there = _known(source, mapped)
     direction, _ = source.sample(mapped[there])
     along = (direction.astype(np.float64) @ giver.axes.T) * side
-    return _short(at[there], along @ taker.axes, source.frame)
+    return _short(at[there], along @ taker.axes, frame)

@@ -16,9 +16,11 @@ TOOLS = (("comb", "comb"), ("parting", "parting"), ("crown", "crown"), ("source"
 
 def mark_words(project: Project, mark: Mark) -> tuple[str, str]:
     """Return a mark's name, and what it follows or how it turns."""
-    zone, source = project.zone(mark.zone), project.zone(mark.source)
+    zone, source, lent = project.zone(mark.zone), project.zone(mark.source), project.lent(mark.source)
     where = zone.name.lower() if zone is not None else "everywhere near"
-    other = source.name.lower() if source is not None else ""
+    other = (
+        source.name.lower() if source is not None else (lent.note or lent.reference.name) if lent is not None else ""
+    )
     if mark.kind == "crown":
         return f"crown, {where}", turn_words(mark.turn_deg)
     return {
