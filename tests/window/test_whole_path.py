@@ -61,7 +61,7 @@ class WholePath(WindowCase):
         self.assertGreater(sure[0], 0.8)
         self.assertIn("1 comb", self.window.stop.reading())
         words = self.window.stop.words_at((150, 100))
-        self.assertIn("grows right", words)
+        self.assertIn("toward 3 o'clock", words)
 
         # Edges: click the border, key 1 makes it lost.
         self.window.open_stop("edges")
