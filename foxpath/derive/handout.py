@@ -6,6 +6,7 @@ import numpy as np
 
 from foxpath import __version__
 from foxpath.core.cautions import cautions_for
+from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, making_of
 from foxpath.core.growth import SURE_ENOUGH, place_glyphs
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
@@ -138,7 +139,8 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             tuple(to_mm(run) for run in border.runs),
             plan.width_mm,
             plan.grade,
-            f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)}",
+            f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)} · "
+            f"{_making(project, border, plan).way}",
         )
         for border, plan in results.edges(project)
     )
@@ -186,10 +188,26 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
     )
 
 
+def _making(project: Project, border: Border, plan: EdgePlan) -> Making:
+    zones = project.back_to_front()
+    back = zones[border.back].kind_of() if border.back >= 0 else None
+    return making_of(plan, zones[border.front].kind_of(), back)
+
+
+def _photo_record(photo: EdgeReading) -> dict[str, Any]:
+    """Return what the photograph shows of an edge; null where it gives nothing."""
+    known = photo.reliable > 0
+    return {
+        "photo_width_mm": round(photo.width, 2) if known else None,
+        "photo_reliable": round(photo.reliable, 2),
+    }
+
+
 def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) -> dict[str, Any]:
     """Return everything `plan.json` holds: the plan with all its numbers, units in the names."""
     zones = project.back_to_front()
     facts = results.facts(project)
+    photo = results.edge_readings(project)
     numbers = zone_numbers(project)
 
     def zone_record(index: int) -> dict[str, Any]:
@@ -228,6 +246,9 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "width_mm": plan.width_mm,
                 "decided": plan.decided,
                 "reason": plan.reason,
+                **_photo_record(photo.get((border.front, border.back), NOTHING)),
+                "made_by": _making(project, border, plan).way,
+                "needs": _making(project, border, plan).needs,
             }
             for border, plan in results.edges(project)
         ],

@@ -3,13 +3,13 @@
 Each is called with a `Progress` and returns its result; none touches the window.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, U8, Rgb8
-from foxpath.core.edges import Border, EdgePlan
+from foxpath.core.edges import Border, EdgePlan, EdgeReading
 from foxpath.core.errors import AppError
 from foxpath.core.growth import (
     HairGlyphs,
@@ -69,7 +69,8 @@ class FieldReading:
 class Readings:
     """Every number the window shows of a project; zones are counted back to front.
 
-    `against` are the combs the picture speaks against, with the angle in degrees.
+    `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
+    of each border, mm, by the indices of its zones.
     """
 
     project: Project
@@ -82,6 +83,7 @@ class Readings:
     passes: tuple[PassPlan, ...]
     findings: tuple[Finding, ...]
     against: tuple[tuple[Comb, float], ...] = ()
+    photo: dict[tuple[int, int], EdgeReading] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,6 +132,7 @@ class Read:
             results.passes(project),
             tuple(findings(results, project, progress)),
             tuple(results.contradictions(project)),
+            results.edge_readings(project, progress.part(0.86, 0.95)),
         )
 
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.edges import Border, EdgePlan, default_edge, find_borders, softness_map
+from foxpath.core.edges import Border, EdgePlan, EdgeReading, default_edge, find_borders, read_edge, softness_map
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
     CombStroke,
@@ -43,6 +43,8 @@ EVIDENCE_PX = 1400
 """Longer side of the picture from which the growth's evidence is read: hair is some pixels wide there."""
 AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
 """The picture contradicts a comb when it is this sure and differs by more than this."""
+EDGE_PX = 3000
+"""Longer side of the picture on which its own edges are measured."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
 
@@ -462,6 +464,29 @@ class Results:
                 plan = default_edge(front.kind_of(), back.kind_of() if back else None, step, away, diagonal)
             planned.append((border, plan))
         return planned
+
+    def edge_readings(self, project: Project, progress: Progress = SILENT) -> dict[tuple[int, int], EdgeReading]:
+        """Return every border's width in the photograph, mm on the canvas, by the indices of its zones."""
+        import cv2
+
+        key = ("edge readings", self.picture_key(project), project.outlines, project.crop, project.mm_per_px)
+
+        def make() -> dict[tuple[int, int], EdgeReading]:
+            crop = project.crop
+            scale = min(1.0, EDGE_PX / max(crop.width, crop.height))
+            columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
+            grey = cv2.cvtColor(self._cropped(project, columns, rows), cv2.COLOR_RGB2GRAY).astype(np.float32)
+            k = columns / crop.width
+            mm = project.mm_per_px / k
+            found = {}
+            borders = self.borders(project)
+            for number, border in enumerate(borders):
+                progress.at(number / len(borders), "reading the photograph's edges")
+                one = read_edge(grey, [(run - (crop.x, crop.y)) * k for run in border.runs])
+                found[border.front, border.back] = one.times(mm)
+            return found
+
+        return self.memo.get(key, make)
 
     def softness(self, project: Project) -> tuple[Hashable, F32]:
         """Return a key for the edges' widths and the blur map on the zone map's grid, mm."""

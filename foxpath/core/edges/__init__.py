@@ -12,17 +12,26 @@ from foxpath.core.edges.grades import (
     Grade,
     default_edge,
     grade_of_width,
+    hard_shares,
     softness_map,
 )
+from foxpath.core.edges.making import Making, making_of
+from foxpath.core.edges.measured import NOTHING, EdgeReading, read_edge
 
 __all__ = [
     "GRADES",
+    "NOTHING",
     "SIGMA_SHARE",
     "Border",
     "EdgePlan",
+    "EdgeReading",
     "Grade",
+    "Making",
     "default_edge",
     "find_borders",
     "grade_of_width",
+    "hard_shares",
+    "making_of",
+    "read_edge",
     "softness_map",
 ]

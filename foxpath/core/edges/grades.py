@@ -6,9 +6,9 @@ from typing import Literal
 
 import numpy as np
 
-from foxpath.core.arrays import F32, frozen
+from foxpath.core.arrays import F32, Points, frozen
 from foxpath.core.edges.borders import Border
-from foxpath.core.frame import Frame
+from foxpath.core.frame import Crop, Frame
 from foxpath.core.zones.kinds import Kind
 
 Grade = Literal["lost", "soft", "firm", "hard"]
@@ -84,6 +84,28 @@ def default_edge(
         reason = f"far from the focal point; {reason}"
     grade: Grade = "lost" if score < 0.24 else "soft" if score < 0.46 else "firm" if score < 0.78 else "hard"
     return EdgePlan(grade, GRADES[grade][2], reason)
+
+
+def hard_shares(
+    edges: Sequence[tuple[Sequence[Points], Grade]], focal: tuple[float, float], crop: Crop
+) -> tuple[float, float]:
+    """Return the share (0..1) of the borders' length that is hard: near the focal point, and far from it.
+
+    Near is within a fifth of the canvas's diagonal. A painting that is harder far away than near leads the eye off.
+    """
+    reach = 0.2 * float(np.hypot(crop.width, crop.height))
+    length = np.zeros((2, 2))
+    for runs, grade in edges:
+        for run in runs:
+            step = np.diff(run, axis=0)
+            size = np.hypot(step[:, 0], step[:, 1])
+            middle = (run[1:] + run[:-1]) / 2
+            near = np.hypot(middle[:, 0] - focal[0], middle[:, 1] - focal[1]) < reach
+            for k, part in enumerate((near, ~near)):
+                length[k, 0] += size[part].sum()
+                length[k, 1] += size[part].sum() if grade == "hard" else 0.0
+    near_share, far_share = (float(hard / max(whole, 1e-9)) for whole, hard in length)
+    return near_share, far_share
 
 
 def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:

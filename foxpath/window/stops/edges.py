@@ -6,8 +6,18 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import arc_length, nearest_on, resample
-from foxpath.core.edges import GRADES, Border, EdgePlan, Grade, grade_of_width
-from foxpath.core.units import mm_words
+from foxpath.core.edges import (
+    GRADES,
+    NOTHING,
+    Border,
+    EdgePlan,
+    EdgeReading,
+    Grade,
+    grade_of_width,
+    hard_shares,
+    making_of,
+)
+from foxpath.core.units import mm_words, percent
 from foxpath.document import edits
 from foxpath.document.model import BARE
 from foxpath.window import draw
@@ -20,6 +30,14 @@ from foxpath.window.theme import colour
 
 WIDTH = Scale(0.2, 40, mm_words, ratio=True)
 _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "hard": "under 0.8 mm"}
+
+
+RELIABLE = 0.35
+"""Below this a photograph's edge is not told."""
+
+
+def _times(ratio: float) -> str:
+    return f"{ratio:.1f} ×" if ratio >= 1 else f"1/{1 / ratio:.1f} of"
 
 
 class EdgesStop(Stop):
@@ -41,6 +59,13 @@ class EdgesStop(Stop):
         self.width.changed.connect(self._set_width)
         self.width.reset.connect(self._clear)
         self.reason = Words("", 12.5)
+        self.photo = Rows("plan against photograph")
+        self.making = Words("", 13, "text")
+        self.needs = Words("", 12.5)
+        self.take = Button("Take the photograph's width")
+        self.take.clicked.connect(self._take_photo)
+        self.hard_head = Section("Hard edges", "share of the length")
+        self.hard = Rows("hard edges, near and far")
         self.back = Button("Back to the rule")
         self.back.clicked.connect(self._clear)
         self.list = Rows("edges, longest first")
@@ -55,7 +80,13 @@ class EdgesStop(Stop):
             self.choice,
             self.width,
             self.reason,
+            self.photo,
+            self.take,
+            self.making,
+            self.needs,
             self.back,
+            self.hard_head,
+            self.hard,
             self.list_head,
             self.list,
             Section("Say it with a stroke", "on the picture"),
@@ -89,8 +120,10 @@ class EdgesStop(Stop):
         self.grades.set_rows(
             [Row(g, g, _RANGES[g], str(counts[g]), swatch=g) for g in GRADES], current[1].grade if current else ""
         )
-        for part in (self.edge_head, self.choice, self.width, self.reason):
+        self.take.setVisible(False)
+        for part in (self.edge_head, self.choice, self.width, self.reason, self.photo, self.making, self.needs):
             part.setVisible(current is not None)
+        self._refresh_hard(edges)
         self.back.setVisible(current is not None and current[1].decided)
         if current is not None:
             border, plan = current
@@ -99,6 +132,7 @@ class EdgesStop(Stop):
             self.choice.set_value(plan.grade)
             self.width.set_value(plan.width_mm, decided=plan.decided)
             self.reason.set_words(f"{mm_words(border.length_mm)} long · {plan.reason}")
+            self._refresh_photo(border, plan)
         self.list.set_rows(
             [
                 Row(
@@ -120,6 +154,57 @@ class EdgesStop(Stop):
             self.next.set_words("Measure the hair", "Lengths come next.", "Go on")
         else:
             self.next.set_words("Look at the longest edges", "All are graded by rule so far.", "Show me")
+
+    def _photo_of(self, border: Border) -> EdgeReading:
+        readings = self.session.readings
+        return readings.photo.get((border.front, border.back), NOTHING) if readings is not None else NOTHING
+
+    def _refresh_photo(self, border: Border, plan: EdgePlan) -> None:
+        """Lay plan and photograph side by side: evidence, not law."""
+        photo = self._photo_of(border)
+        known = photo.reliable >= RELIABLE
+        if known:
+            ratio = plan.width_mm / photo.width
+            apart = "as in the photograph" if 0.75 < ratio < 1.33 else f"{_times(ratio)} the photograph's"
+            rows = [
+                Row("photo", "In the photograph", f"{percent(photo.reliable)} reliable", mm_words(photo.width)),
+                Row("along", "Along it", "", f"{mm_words(photo.low)} to {mm_words(photo.high)}"),
+                Row("plan", "Planned", apart, mm_words(plan.width_mm)),
+            ]
+        else:
+            rows = [
+                Row("photo", "In the photograph", "", "no clear step", off=True),
+                Row("plan", "Planned", "", mm_words(plan.width_mm)),
+            ]
+        self.photo.set_rows(rows, "")
+        self.take.setVisible(known and abs(photo.width - plan.width_mm) > 0.05)
+        zones = self.session.readings.zones  # type: ignore[union-attr]
+        back = zones[border.back].kind_of() if border.back >= 0 else None
+        made = making_of(plan, zones[border.front].kind_of(), back)
+        self.making.set_words(f"{made.way[0].upper()}{made.way[1:]}: {made.how}.")
+        self.needs.set_words(f"needs {made.needs}")
+
+    def _refresh_hard(self, edges: tuple[tuple[Border, EdgePlan], ...]) -> None:
+        """Say how much of the borders' length is hard, near the focal point and far from it."""
+        project = self.session.project
+        for part in (self.hard_head, self.hard):
+            part.setVisible(bool(edges))
+        if project is None or not edges:
+            return
+        share = hard_shares([(b.runs, plan.grade) for b, plan in edges], project.focal_point, project.crop)
+        self.hard.set_rows(
+            [
+                Row("near", "Near the focal point", "", percent(share[0])),
+                Row("far", "Far from it", "too many" if share[1] > share[0] else "", percent(share[1])),
+            ],
+            "",
+        )
+
+    def _take_photo(self) -> None:
+        current = self._current()
+        if current is not None:
+            width = min(max(self._photo_of(current[0]).width, 0.1), 40.0)
+            self._decide(grade_of_width(width), round(width, 2))
 
     def reading(self) -> str:
         edges = self._edges()
@@ -219,7 +304,10 @@ class EdgesStop(Stop):
         front, back = self._names(border)
         fx, fy = project.focal_point
         away = float(np.hypot(at[0] - fx, at[1] - fy))
-        return f"{front.lower()} over {back} · {plan.grade} {mm_words(plan.width_mm)} · {self.mm(away)} from the focal point"
+        photo = self._photo_of(border)
+        seen = f" · photograph {mm_words(photo.width)}" if photo.reliable >= RELIABLE else ""
+        planned = f"{front.lower()} over {back} · {plan.grade} {mm_words(plan.width_mm)}"
+        return f"{planned}{seen} · {self.mm(away)} from the focal point"
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project, readings = self.session.project, self.session.readings

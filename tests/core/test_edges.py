@@ -1,0 +1,79 @@
+import unittest
+
+import cv2
+import numpy as np
+
+from foxpath.core.edges import EdgePlan, hard_shares, making_of, read_edge
+from foxpath.core.edges.grades import GRADES
+from foxpath.core.frame import Crop
+from foxpath.core.zones import KINDS
+
+
+def oval(sigma, grain=0.0, low=70, high=170, wobble=3.0):
+    """A blurred oval, and an outline drawn beside its edge by an unsteady hand."""
+    big = np.full((800, 1000), low, np.float32)
+    cv2.ellipse(big, (500, 400), (300, 240), 20, 0, 360, high, -1)
+    image = cv2.GaussianBlur(cv2.resize(big, (500, 400), interpolation=cv2.INTER_AREA), (0, 0), sigma)
+    image += np.random.default_rng(1).normal(0, grain, image.shape)
+    t = np.linspace(0, 2 * np.pi, 300)
+    c, s = np.cos(np.radians(20)), np.sin(np.radians(20))
+    x, y = 150 * np.cos(t), 120 * np.sin(t)
+    run = np.stack([250 + x * c - y * s, 200 + x * s + y * c], axis=1)
+    return image.astype(np.float32), run + wobble * np.stack([np.sin(7 * t), np.cos(5 * t)], axis=1)
+
+
+class InThePhotograph(unittest.TestCase):
+    def test_widths_are_read_within_fifteen_percent(self):
+        for sigma in (2, 3, 5, 8):
+            for grain in (0, 4):
+                image, run = oval(sigma, grain)
+                one = read_edge(image, [run])
+                self.assertAlmostEqual(one.width / (2.563 * sigma), 1, delta=0.15, msg=f"{sigma} px, grain {grain}")
+                self.assertGreater(one.reliable, 0.8)
+                self.assertLessEqual(one.low, one.width)
+
+    def test_where_the_photograph_gives_nothing_that_is_said(self):
+        image, run = oval(3, 6, low=90, high=92)
+        self.assertLess(read_edge(image, [run]).reliable, 0.2)
+        flat = np.full((400, 500), 0.0, np.float32)
+        nothing = read_edge(flat, [run])
+        self.assertEqual(nothing.reliable, 0)
+        self.assertTrue(np.isnan(nothing.width))
+        self.assertEqual(read_edge(flat, []).reliable, 0)
+        outside = read_edge(image, [run + 2000])
+        self.assertEqual(outside.reliable, 0)
+
+    def test_a_border_that_changes_along_itself_is_less_reliable(self):
+        even, run = oval(3)
+        mixed = even.copy()
+        mixed[:, 250:] = oval(9)[0][:, 250:]
+        whole, half = read_edge(even, [run]), read_edge(mixed, [run])
+        self.assertGreater(half.high / half.low, 2)
+        self.assertLess(half.reliable, whole.reliable)
+
+
+class Making(unittest.TestCase):
+    def test_the_wider_the_wetter_and_hair_breaks_what_skin_blends(self):
+        fur, skin, ground = KINDS["long-fur"], KINDS["skin"], KINDS["background"]
+
+        def made(grade, front, back):
+            return making_of(EdgePlan(grade, GRADES[grade][2], ""), front, back)
+
+        self.assertEqual(made("hard", fur, ground).needs, "the back touch-dry")
+        self.assertIn("hairs", made("soft", fur, fur).way)
+        self.assertIn("dry-brushed", made("soft", fur, ground).way)
+        self.assertIn("wet", made("soft", skin, ground).way)
+        self.assertIn("mop", made("lost", fur, fur).way)
+        for front in KINDS.values():
+            for grade in GRADES:
+                one = made(grade, front, None)
+                self.assertTrue(one.way and one.needs and one.how)
+                if "both sides wet" in one.needs:
+                    self.assertIn("saved mix", one.how)
+
+    def test_hard_edges_near_and_far(self):
+        near, far = np.array([[0.0, 0], [10, 0]]), np.array([[400.0, 0], [430, 0]])
+        edges = [([near], "hard"), ([far], "soft"), ([far[:, ::-1]], "hard")]
+        share = hard_shares(edges, (0.0, 0.0), Crop(0, 0, 400, 300))
+        self.assertAlmostEqual(share[0], 1)
+        self.assertAlmostEqual(share[1], 0.5)
