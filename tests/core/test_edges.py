@@ -43,6 +43,21 @@ class InThePhotograph(unittest.TestCase):
         outside = read_edge(image, [run + 2000])
         self.assertEqual(outside.reliable, 0)
 
+    def test_hairs_over_the_border_widen_it(self):
+        """A fringe is part of the edge, though every hair in it is sharp."""
+        rng = np.random.default_rng(2)
+        widths = []
+        for reach in (4, 12):
+            image = np.full((400, 500), 170, np.float32)
+            image[:, :250] = 70
+            for _ in range(4000):
+                y = int(rng.integers(0, 400))
+                cv2.line(image, (250, y), (250 + int(abs(rng.normal(0, reach))), y), 70, 1)
+            run = np.stack([np.full(300, 254.0), np.linspace(40, 360, 300)], axis=1)
+            widths.append(read_edge(cv2.GaussianBlur(image, (0, 0), 0.8), [run]).width)
+        self.assertGreater(widths[0], 3)
+        self.assertGreater(widths[1], 1.7 * widths[0])
+
     def test_a_border_that_changes_along_itself_is_less_reliable(self):
         even, run = oval(3)
         mixed = even.copy()

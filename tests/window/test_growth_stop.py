@@ -150,3 +150,39 @@ class GrowthStop(WindowCase):
         made = np.load(self.dir / "growth.npz")
         self.assertEqual(made["angle_deg"].shape, (900, 1200))
         self.assertTrue(np.isfinite(made["angle_deg"][480, 450]))
+
+
+class EdgesOfThePhotograph(WindowCase):
+    def test_plan_and_photograph_stand_side_by_side(self):
+        import io
+
+        import cv2
+        from PIL import Image
+
+        rgb = np.full((300, 400, 3), 70, np.uint8)
+        cv2.ellipse(rgb, (200, 150), (110, 80), 0, 0, 360, (180, 170, 150), -1)
+        soft = cv2.GaussianBlur(rgb, (0, 0), 4)
+        buffer = io.BytesIO()
+        Image.fromarray(soft).save(buffer, "PNG")
+        made = edits.new_project(buffer.getvalue(), "oval.png", CanvasSize(400, 300))
+        t = np.linspace(0, 2 * np.pi, 25)[:-1]
+        outline = np.stack([200 + 110 * np.cos(t), 150 + 80 * np.sin(t)], axis=1)
+        made, zone = edits.add_zone(made, "Ball", "skin", outline)
+        self.session.start(made, None, on_disk=True)
+        self.window.open_stop("edges")
+        self.readings()
+        stop = self.window.stop
+        self.session.choose(edge=(zone, made.zones[0].id))
+        photo = next(row for row in stop.photo.rows if row.key == "photo")
+        self.assertAlmostEqual(float(photo.right.split(" ")[0]), 2.563 * 4, delta=1.5)
+        self.assertIn("reliable", photo.note)
+        self.assertTrue(stop.making.words)
+        stop.take.clicked.emit()
+        choice = self.project.edge_choice(zone, made.zones[0].id)
+        self.assertAlmostEqual(choice.width_mm, 2.563 * 4, delta=1.5)
+        self.assertEqual(choice.grade, "lost")
+        self.settle()
+        self.assertFalse(stop.take.isVisibleTo(stop.panel))
+        self.assertIn("as in the photograph", next(row for row in stop.photo.rows if row.key == "plan").note)
+        self.session.undo()
+        self.assertIsNone(self.project.edge_choice(zone, made.zones[0].id))
