@@ -7,8 +7,9 @@ import numpy as np
 from foxpath.core.arrays import F32, F64, U8, Points
 from foxpath.core.brush import POINTS, hair_profile, outlines, paint_outlines
 from foxpath.core.curves import arc_length, resample
-from foxpath.core.growth.field import SURE_ENOUGH, ZoneField
+from foxpath.core.growth.field import ZoneField
 from foxpath.core.growth.glyphs import HairGlyphs
+from foxpath.core.growth.sureness import SURE_ENOUGH
 
 LIGHT, DARK = (0.98, 0.98, 0.98), (0.04, 0.04, 0.04)
 _FINEST_PX = 0.9

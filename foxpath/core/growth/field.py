@@ -7,59 +7,38 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points, frozen
-from foxpath.core.curves import resample
 from foxpath.core.frame import Frame
 from foxpath.core.growth.axis import (
     AxisEvidence,
     cut_along,
-    doubled,
     evidence_of,
     loosened,
     root_and_tip,
     smoothing_cells,
     solve_axis,
 )
-from foxpath.core.growth.evidence import Evidence, hair_shown, scale_for
+from foxpath.core.growth.cells import CombStroke, comb_cells, grown, joined_cells, spread_out, unit_of, window_of
+from foxpath.core.growth.evidence import Evidence, scale_for
 from foxpath.core.growth.multigrid import Multigrid
+from foxpath.core.growth.sureness import (
+    GUESSED_ROOT,
+    REACH,
+    SURE_ENOUGH,
+    calm_of,
+    comb_nearness,
+    sure_of_axis,
+    sure_of_root,
+)
 from foxpath.core.progress import SILENT, Progress
 
-SURE_ENOUGH = 0.5
-"""Below this a place is called unsure and is hatched."""
-REACH = 0.075
-"""How far a comb speaks, as a share of the canvas's longer side: alone, it is half sure there."""
 OVERHANG = 0.03
 """How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
 SHOWN_SHARE = 0.1
 """Share of a zone that must show hair before the picture has a say."""
-AXIS_CURVE = (
-    (0.0, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85, 0.93),
-    (0.15, 0.25, 0.38, 0.46, 0.57, 0.8, 0.93, 0.98, 0.997),
-)
-ROOT_CURVE = ((0.0, 0.035, 0.075, 0.15, 0.25, 0.4, 0.6, 0.85), (0.3, 0.7, 0.9, 0.95, 0.97, 0.985, 0.987, 0.999))
-INFERRED = 0.7
-"""Sureness where a stroke lies that was taken over from another part."""
-GUESSED_ROOT = 0.45
-"""Sureness of root and tip where no mark says them."""
 _COMB_WEIGHT = 30.0
 _LOOSE = 1e-5
 """Screening of the direction itself: small, so that a direction carries to the far end of its zone."""
 _STEP_WEIGHT = 2e-4
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class CombStroke:
-    """A stroke along the hair.
-
-    Attributes
-    ----------
-    points : (N, 2) float64
-        Reference pixels from root to tip, N >= 2.
-    weight : float
-        1 for a comb; less for what is only inferred from elsewhere.
-    """
-
-    points: Points
-    weight: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -127,68 +106,6 @@ class ZoneField:
         return float((self.inside & (self.sure >= SURE_ENOUGH)).sum()) / cells if cells else 0.0
 
 
-def _window(mask: Bool, pad: int) -> tuple[slice, slice]:
-    """Return the rows and columns of a mask's bounding box, grown by `pad` cells."""
-    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
-    return (
-        slice(max(0, rows[0] - pad), min(mask.shape[0], rows[-1] + 1 + pad)),
-        slice(max(0, columns[0] - pad), min(mask.shape[1], columns[-1] + 1 + pad)),
-    )
-
-
-def _grown(mask: Bool, cells: int) -> Bool:
-    import cv2
-
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * cells + 1, 2 * cells + 1))
-    return np.asarray(cv2.dilate(mask.astype(np.uint8), disc), dtype=bool)
-
-
-def _comb_cells(combs: Sequence[CombStroke], frame: Frame, row: int, column: int, domain: Bool) -> F32:
-    """Draw combs onto the window's cells: (4, h, w) sums of direction x, y and of samples, and the heaviest weight."""
-    height, width = domain.shape
-    cells = np.zeros((4, height, width), np.float32)
-    for comb in combs:
-        at = frame.to_grid(comb.points) - (column, row)
-        length = float(np.hypot(*np.diff(at, axis=0).T).sum())
-        if length < 1e-6:
-            continue
-        line = resample(at, max(2, int(length * 2) + 1))
-        step = np.diff(line, axis=0)
-        size = np.hypot(*step.T)[:, None]
-        step = step / np.maximum(size, 1e-9)
-        middle = (line[1:] + line[:-1]) / 2
-        j, i = np.floor(middle[:, 0]).astype(int), np.floor(middle[:, 1]).astype(int)
-        keep = (i >= 0) & (i < height) & (j >= 0) & (j < width)
-        keep[keep] &= domain[i[keep], j[keep]]
-        for plane, value in enumerate((step[:, 0], step[:, 1], np.ones(len(step)))):
-            np.add.at(cells[plane], (i[keep], j[keep]), value[keep].astype(np.float32) * np.float32(comb.weight))
-        np.maximum.at(cells[3], (i[keep], j[keep]), np.float32(comb.weight))
-    return cells
-
-
-def _joined(domain: Bool) -> tuple[F32, F32]:
-    """Return conductances east and south: 1 between cells of the domain, 0 across its border."""
-    east, south = np.zeros(domain.shape, np.float32), np.zeros(domain.shape, np.float32)
-    east[:, :-1] = domain[:, :-1] & domain[:, 1:]
-    south[:-1] = domain[:-1] & domain[1:]
-    return east, south
-
-
-def _unit(vector: F32) -> tuple[F32, F32]:
-    """Split (2, h, w) vectors into (h, w, 2) unit vectors and their (h, w) size."""
-    size = np.hypot(vector[0], vector[1])
-    safe = np.maximum(size, 1e-12)
-    return np.stack([vector[0] / safe, vector[1] / safe], axis=-1).astype(np.float32), size
-
-
-def _spread_out(direction: F32, known: Bool) -> F32:
-    """Give cells outside the known ones the direction of the nearest known cell."""
-    from scipy.ndimage import distance_transform_edt
-
-    _, (i, j) = distance_transform_edt(~known, return_indices=True)
-    return np.ascontiguousarray(direction[i, j])
-
-
 def laying_rank(field: ZoneField, progress: Progress = SILENT) -> F32:
     """Return how far toward the tips each cell of a zone's window lies, in cells: (h, w) float32.
 
@@ -196,7 +113,7 @@ def laying_rank(field: ZoneField, progress: Progress = SILENT) -> F32:
     at the tip end and work back toward the roots, so that each row overlaps the one behind.
     """
     direction, domain = field.direction, field.domain
-    east, south = _joined(domain)
+    east, south = joined_cells(domain)
     along_x = 0.5 * (direction[:, :-1, 0] + direction[:, 1:, 0]) * east[:, :-1]
     along_y = 0.5 * (direction[:-1, :, 1] + direction[1:, :, 1]) * south[:-1]
     f = np.zeros((1, *domain.shape), np.float32)
@@ -262,20 +179,20 @@ def zone_field(
         raise ValueError("the zone has no cell on the working grid; make it larger")
     long_side = max(frame.shape)
     overhang = max(3, round(OVERHANG * long_side))
-    rows, columns = _window(mask, overhang + 1)
+    rows, columns = window_of(mask, overhang + 1)
     inside = mask[rows, columns]
-    domain = _grown(inside, overhang)
+    domain = grown(inside, overhang)
     row, column = int(rows.start), int(columns.start)
-    cells = _comb_cells(combs, frame, row, column, domain)
-    joined = cut_along(_joined(domain), [frame.to_grid(line) - (column, row) for line in partings])
-    unit, _ = _unit(cells[:2])
+    cells = comb_cells(combs, frame, row, column, domain)
+    joined = cut_along(joined_cells(domain), [frame.to_grid(line) - (column, row) for line in partings])
+    unit, _ = unit_of(cells[:2])
     marks = np.ascontiguousarray(np.moveaxis(unit, -1, 0))
     # A sample that lies on a comb counts once, however slowly the stroke was drawn.
     combed = cells[3]
     seen = _seen(evidence, inside, (rows, columns), length_px)
     there = np.ascontiguousarray(guess[rows, columns])
     if seen is not None:
-        hushed = _comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
+        hushed = comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
         seen = _hushed(seen, hushed, long_side)
         begun = start.axis if start is not None and start.domain.shape == domain.shape else None
         share = length_px / max(frame.crop.width, frame.crop.height)
@@ -287,8 +204,8 @@ def zone_field(
     else:
         nothing = np.zeros(domain.shape, np.float32)
         made = _Solved(there.copy(), nothing, nothing, nothing, np.zeros(domain.shape, bool), domain)
-    direction = _spread_out(made.direction, made.known)
-    near = _comb_nearness(combed, long_side)
+    direction = spread_out(made.direction, made.known)
+    near = comb_nearness(combed, long_side)
     axis_sure = 1 - (1 - near * made.agreed) * (1 - made.axis_sure)
     sure = axis_sure * made.root_sure
     return ZoneField(
@@ -319,18 +236,6 @@ class _Solved:
     axis: F32 | None = None
 
 
-def _comb_nearness(combed: F32, long_side: int) -> F32:
-    """Return how sure a place is by the nearest comb alone: half at `REACH`; less by what is only inferred."""
-    from scipy.ndimage import distance_transform_edt
-
-    near = np.zeros_like(combed)
-    for said, most in ((combed >= 1, 1.0), (combed > 0, INFERRED)):
-        if said.any():
-            away = distance_transform_edt(~said) / (REACH * long_side)
-            near = np.maximum(near, most * 0.5 ** (away**1.5)).astype(np.float32)
-    return near
-
-
 def _seen(
     evidence: Evidence | None, inside: Bool, window: tuple[slice, slice], length_px: float
 ) -> AxisEvidence | None:
@@ -356,65 +261,6 @@ def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
     return AxisEvidence(seen.axis, (seen.weight * np.clip((away - 0.35) / 0.65, 0, 1) ** 2).astype(np.float32))
 
 
-def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, length_px: float) -> tuple[float, float]:
-    """Return by how many degrees the picture's axis lies off a comb's, -90 to 90 clockwise, and how sure it is of it.
-
-    Parameters
-    ----------
-    comb : (N, 2) float64
-        Reference pixels.
-    evidence : Evidence
-    mask : (rows, columns) bool
-        The comb's zone.
-    frame : Frame
-    length_px : float
-        Length of the zone's hair, reference pixels.
-    """
-    scale = scale_for(evidence, mask, length_px / evidence.reference_px)
-    cells = _comb_cells([CombStroke(comb)], frame, 0, 0, mask)
-    here = cells[3] > 0
-    if not here.any():
-        return 0.0, 0.0
-    # Well inside the zone: at its border other hair lies over it.
-    near = _grown(here, 2) & ~_grown(~mask, 3)
-    if not near.any():
-        return 0.0, 0.0
-    axis = evidence.axis[scale][:, near].sum(axis=1)
-    weight = float(evidence.weight[scale][near].sum())
-    unit, _ = _unit(cells[:2])
-    own = doubled(np.moveaxis(unit, -1, 0))[:, here].sum(axis=1)
-    gap = math.atan2(float(axis[1]), float(axis[0])) - math.atan2(float(own[1]), float(own[0]))
-    gap = ((gap + math.pi) % (2 * math.pi) - math.pi) / 2
-    shown = float(hair_shown(evidence.weight[scale][near]).mean())
-    return math.degrees(gap), float(np.hypot(*axis)) / max(weight, 1e-9) * shown
-
-
-def best_spot(field: ZoneField) -> tuple[tuple[float, float] | None, float]:
-    """Return where the next comb would help most, and by how much doubt is expected to fall there, cm².
-
-    A comb makes a place sure by its nearness; where root and tip are only guessed it settles all that hangs together.
-    """
-    import cv2
-
-    doubt = ((1 - field.sure) * field.inside).astype(np.float32)
-    if not doubt.any():
-        return None, 0.0
-    reach = 0.9 * REACH * max(field.frame.shape)
-    weight = 2 * math.pi * reach**2
-    gain = cv2.GaussianBlur(doubt, (0, 0), reach, borderType=cv2.BORDER_CONSTANT) * np.float32(weight)
-    gain = np.where(field.inside, gain, 0)
-    guessed = field.inside & ~field.rooted
-    if guessed.any():
-        gain = gain + guessed * float((field.axis_sure * 0.5)[guessed].sum())
-    # Not on the very border, where a stroke has no room.
-    depth = cv2.distanceTransform(np.pad(field.inside.astype(np.uint8), 1), cv2.DIST_L2, 3)[1:-1, 1:-1]
-    gain = gain * np.minimum(depth / 3, 1)
-    i, j = np.unravel_index(int(np.argmax(gain)), gain.shape)
-    at = field.frame.to_px(np.array([[j + field.column + 0.5, i + field.row + 0.5]]))[0]
-    cells = float(min(gain[i, j], doubt.sum()))
-    return (float(at[0]), float(at[1])), cells * field.frame.cell_mm**2 / 100
-
-
 def _from_combs(
     marks: F32, combed: F32, joined: tuple[F32, F32], domain: Bool, guess: F32, progress: Progress
 ) -> _Solved:
@@ -422,7 +268,7 @@ def _from_combs(
     here = combed * _COMB_WEIGHT
     outside = (~domain).astype(np.float32)
     solved = Multigrid(here + outside + _LOOSE, *joined, 2).solve(marks * here, 5e-5, progress)
-    direction, size = _unit(solved)
+    direction, size = unit_of(solved)
     known = domain & (size > 1e-5)
     if not known.any():
         direction, known = guess.copy(), domain
@@ -449,36 +295,11 @@ def _from_both(
     toward = np.ascontiguousarray(np.moveaxis(guess, -1, 0))
     sign, worst, rooted = root_and_tip(angle, size, loosened(joined, field, 1.0), marks, combed, toward, domain)
     direction = (np.stack([np.cos(angle), np.sin(angle)], axis=-1) * sign[..., None]).astype(np.float32)
-    calm = _calm_of(direction, joined)
+    calm = calm_of(direction, joined)
     root_sure = np.where(rooted, sure_of_root(worst), np.float32(GUESSED_ROOT)) * calm
     return _Solved(
         direction, np.clip(size * 1.05, 0, 1) ** 2, sure_of_axis(size), root_sure, rooted, domain, frozen(field)
     )
-
-
-def _calm_of(direction: F32, joined: tuple[F32, F32]) -> F32:
-    """Return 1 away from places where root and tip of neighbours clash, 0 there."""
-    from scipy.ndimage import distance_transform_edt
-
-    clash = np.zeros(direction.shape[:2], bool)
-    across = (direction[:, :-1] * direction[:, 1:]).sum(axis=-1)
-    down = (direction[:-1] * direction[1:]).sum(axis=-1)
-    clash[:, :-1] |= (across < -0.5) & (joined[0][:, :-1] > 0)
-    clash[:-1] |= (down < -0.5) & (joined[1][:-1] > 0)
-    if not clash.any():
-        return np.ones(clash.shape, np.float32)
-    away = distance_transform_edt(~clash) / (0.02 * max(direction.shape[:2]) + 2)
-    return np.asarray(1 - 0.5 ** (away**2), dtype=np.float32)
-
-
-def sure_of_axis(size: F32) -> F32:
-    """Return how sure an axis is by the length of its double-angle vector: calibrated on made-up coats."""
-    return np.interp(size, *AXIS_CURVE).astype(np.float32)
-
-
-def sure_of_root(worst: F32) -> F32:
-    """Return how sure root and tip are by the worst connection on the way from a mark: calibrated on made-up coats."""
-    return np.interp(worst, *ROOT_CURVE).astype(np.float32)
 
 
 def prior_field(frame: Frame, sources_px: Points) -> F32:
@@ -502,7 +323,7 @@ def prior_field(frame: Frame, sources_px: Points) -> F32:
         pull = 1 / (1 + (distance / (0.15 * max(frame.shape))) ** 2)
         vx += pull * dx / distance
         vy += pull * dy / distance
-    return _unit(np.stack([vx, vy]))[0]
+    return unit_of(np.stack([vx, vy]))[0]
 
 
 def paint_field(fields: Sequence[ZoneField | None], frame: Frame) -> tuple[F32, F32]:

@@ -7,7 +7,8 @@ import numpy as np
 
 from foxpath.core.arrays import Bool, Points
 from foxpath.core.frame import Frame
-from foxpath.core.growth.field import CombStroke, ZoneField
+from foxpath.core.growth.cells import CombStroke
+from foxpath.core.growth.field import ZoneField
 from foxpath.core.reference.transfer import Axes
 
 LENT_WEIGHT = 0.15
