@@ -11,6 +11,7 @@ from foxpath.core.growth import SURE_ENOUGH, place_glyphs
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
+from foxpath.core.zones import side_words
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -88,8 +89,32 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
                 comb.id,
             )
         )
+    found += _both_ways(results, project)
     found += check_passes(results.passes(project))
     return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
+
+
+def _both_ways(results: Results, project: Project) -> list[Finding]:
+    """Name neighbours of which each lies over the other somewhere."""
+    zones = project.back_to_front()
+    found = []
+    for vote in results.laying(project).votes:
+        if not vote.both_ways:
+            continue
+        over, under = zones[vote.after], zones[vote.before]
+        middle = as_array(over.points).mean(axis=0) if not over.whole else as_array(under.points).mean(axis=0)
+        where = side_words(vote.spot, (float(middle[0]), float(middle[1])))
+        found.append(
+            Finding(
+                "look",
+                f"{over.name} lies over {under.name.lower()}, and under it {where}.",
+                f"{vote.against_mm:.0f} of {vote.length_mm:.0f} mm of their border · put a parting there, or outline "
+                "that part by itself",
+                "zones",
+                over.id,
+            )
+        )
+    return found
 
 
 def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
@@ -207,7 +232,7 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
     """Return everything `plan.json` holds: the plan with all its numbers, units in the names."""
     zones = project.back_to_front()
     facts = results.facts(project)
-    photo = results.edge_readings(project)
+    photo, laying = results.edge_readings(project), results.laying(project)
     numbers = zone_numbers(project)
 
     def zone_record(index: int) -> dict[str, Any]:
@@ -252,6 +277,8 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
             }
             for border, plan in results.edges(project)
         ],
+        "laying_order": [zones[k].name for k in laying.order],
+        "laying_said_share": round(laying.said_share, 3),
         "passes": [
             {
                 "number": number,

@@ -26,7 +26,7 @@ from foxpath.core.growth import (
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
-from foxpath.core.zones import Coat, fill
+from foxpath.core.zones import Coat, LayingOrder, fill
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
@@ -70,7 +70,7 @@ class Readings:
     """Every number the window shows of a project; zones are counted back to front.
 
     `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
-    of each border, mm, by the indices of its zones.
+    of each border, mm, by the indices of its zones; `laying` the order within a pass.
     """
 
     project: Project
@@ -84,6 +84,7 @@ class Readings:
     findings: tuple[Finding, ...]
     against: tuple[tuple[Comb, float], ...] = ()
     photo: dict[tuple[int, int], EdgeReading] = field(default_factory=dict)
+    laying: LayingOrder | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +134,7 @@ class Read:
             tuple(findings(results, project, progress)),
             tuple(results.contradictions(project)),
             results.edge_readings(project, progress.part(0.86, 0.95)),
+            results.laying(project),
         )
 
 

@@ -2,5 +2,20 @@
 
 from foxpath.core.zones.kinds import KINDS, Coat, Kind, kind_of
 from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
+from foxpath.core.zones.order import BorderGrowth, LayingOrder, laying_order, side_words
 
-__all__ = ["KINDS", "Coat", "Kind", "ZoneShape", "area_cm2", "fill", "inscribed_mm", "kind_of", "label_map"]
+__all__ = [
+    "KINDS",
+    "BorderGrowth",
+    "Coat",
+    "Kind",
+    "LayingOrder",
+    "ZoneShape",
+    "area_cm2",
+    "fill",
+    "inscribed_mm",
+    "kind_of",
+    "label_map",
+    "laying_order",
+    "side_words",
+]

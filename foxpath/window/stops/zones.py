@@ -6,14 +6,14 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import closed_curve, nearest_on, open_curve
-from foxpath.core.units import count_words
+from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Control, Field
-from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles
+from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles, Words
 from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
@@ -127,6 +127,9 @@ class ZonesStop(Stop):
         self.depth = Shingles()
         self.depth.chosen.connect(self._choose)
         self.depth.moved.connect(self._set_depth)
+        self.laying_head = Section("Laying order", "within a pass")
+        self.laying = Words("", 13, "text")
+        self.laying_why = Words("", 12)
         self.remove = Button("Remove this zone")
         self.remove.clicked.connect(self._remove)
         return panel(
@@ -139,6 +142,9 @@ class ZonesStop(Stop):
             self.kinds,
             self.depth_head,
             self.depth,
+            self.laying_head,
+            self.laying,
+            self.laying_why,
             self.remove,
             Section("Say it with a stroke", "on the picture"),
             Gestures(
@@ -176,6 +182,7 @@ class ZonesStop(Stop):
         self.depth.set_items([(z.id, numbers[z.id]) for z in project.back_to_front()], self.session.chosen.zone)
         self.depth.setVisible(len(project.zones) > 1)
         self.depth_head.setVisible(len(project.zones) > 1)
+        self._refresh_laying()
         for part in (self.zone_head, self.name, self.kinds):
             part.setVisible(zone is not None)
         self.remove.setVisible(zone is not None)
@@ -189,6 +196,22 @@ class ZonesStop(Stop):
             self.next.set_words("Outline the animal", "Click round a part of the picture.")
         else:
             self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
+
+    def _refresh_laying(self) -> None:
+        """Say what is painted before what, and how much of the borders says so."""
+        readings = self.session.readings
+        laying = readings.laying if readings is not None and len(readings.zones) > 2 else None
+        for part in (self.laying_head, self.laying, self.laying_why):
+            part.setVisible(laying is not None)
+        if laying is None or readings is None:
+            return
+        covering = [k for k in laying.order if readings.zones[k].kind_of().cover]
+        self.laying.set_words(", ".join(readings.zones[k].name.lower() for k in covering) + ".")
+        why = f"Tips over {percent(laying.said_share)} of the borders' length say so, depth the rest."
+        for ring in laying.cycles:
+            names = " over ".join(readings.zones[k].name.lower() for k in (*ring, ring[0]))
+            why += f" A ring, {names}: depth decides; a parting or a zone of its own would end it."
+        self.laying_why.set_words(why)
 
     def reading(self) -> str:
         project = self.session.project
