@@ -24,7 +24,7 @@ def _build_parser() -> argparse.ArgumentParser:
     parser = _Parser(
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
-        epilog="Commands: new, inspect, growth, plan, rehearse, check. Each has its own --help. "
+        epilog="Commands: new, inspect, zones, growth, plan, rehearse, check. Each has its own --help. "
         "Where a command reads X.foxpath, demo:fox names the demo.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
@@ -67,6 +67,18 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     growth.add_argument("--length", type=float, metavar="PX", help="length of the hair in pixels, when it is known")
     growth.add_argument("--combs-out", metavar="C", help="write a project's combs too, as .json or .svg")
 
+    zones = _Parser(
+        prog="foxpath zones", description="Find the outline of parts from scribbles inside and outside them."
+    )
+    zones.add_argument("image", metavar="IMAGE", help="a picture, or X.foxpath")
+    zones.add_argument(
+        "--scribbles", required=True, metavar="S.json",
+        help='{"name": {"inside": [[x, y], ...], "outside": [[x, y], ...]}, ...}; a side may be a list of strokes',
+    )  # fmt: skip
+    zones.add_argument(
+        "--out", required=True, metavar="Z.json", help='{"name": [[x, y], ...], ...}, for growth --zones'
+    )
+
     plan = _Parser(prog="foxpath plan", description="Write every sheet, and plan.json with all numbers.")
     plan.add_argument("project", metavar="X.foxpath")
     plan.add_argument("--out", required=True, metavar="DIR")
@@ -82,7 +94,15 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
 
     check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
     check.add_argument("project", metavar="X.foxpath")
-    return {"new": new, "inspect": inspect, "growth": growth, "plan": plan, "rehearse": rehearse, "check": check}
+    return {
+        "new": new,
+        "inspect": inspect,
+        "zones": zones,
+        "growth": growth,
+        "plan": plan,
+        "rehearse": rehearse,
+        "check": check,
+    }
 
 
 def entry() -> NoReturn:
@@ -108,7 +128,7 @@ def main(argv: Sequence[str]) -> int:
         if argv and argv[0] in commands:
             args = commands[argv[0]].parse_args(argv[1:])
             run = {
-                "new": _new, "inspect": _inspect, "growth": _growth, "plan": _plan, "rehearse": _rehearse,
+                "new": _new, "inspect": _inspect, "zones": _zones, "growth": _growth, "plan": _plan, "rehearse": _rehearse,
                 "check": _check,
             }  # fmt: skip
             return run[argv[0]](args)
@@ -262,6 +282,56 @@ def _inspect(args: argparse.Namespace) -> int:
     if not found.useful():
         print("nothing to mend")
     print(f"{folder / 'health.json'}: {project.canvas.words()}, {project.mm_per_px:.3f} mm a pixel, 6 maps")
+    return EXIT_DONE
+
+
+def _strokes(value: object, what: str, path: str) -> list[Any]:
+    """Read one stroke, or a list of strokes."""
+    if isinstance(value, list) and value and isinstance(value[0], list) and value[0] and isinstance(value[0][0], list):
+        return [_points(stroke, 1, f"{what}, stroke {k}", path) for k, stroke in enumerate(value, 1)]
+    return [_points(value, 1, what, path)]
+
+
+def _scribbles(path: str) -> dict[str, tuple[list[Any], list[Any]]]:
+    value, form = _json(path), 'Write {"name": {"inside": [[x, y], ...], "outside": [[x, y], ...]}, ...}.'
+    if not isinstance(value, dict) or not value:
+        raise InputError(f"{path}: scribbles must be an object with one entry for each part.", form)
+    read = {}
+    for name, sides in value.items():
+        if not isinstance(sides, dict) or "inside" not in sides or set(sides) - {"inside", "outside"}:
+            raise InputError(f"{path}: '{name}' needs an inside, and may have an outside.", form)
+        beyond = _strokes(sides["outside"], f"the outside of '{name}'", path) if sides.get("outside") else []
+        read[name] = (_strokes(sides["inside"], f"the inside of '{name}'", path), beyond)
+    return read
+
+
+def _zones(args: argparse.Namespace) -> int:
+    from foxpath.core.reference import picture_size, read_picture
+    from foxpath.core.units import count_words, percent
+    from foxpath.core.zones import cut_part
+    from foxpath.demo import is_demo
+    from foxpath.derive import Results
+    from foxpath.sheets.pictures import write_file
+
+    scribbles = _scribbles(args.scribbles)
+    if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
+        project = _project(args.image)
+        rgb, size = Results().working(project).rgb, (project.reference.width, project.reference.height)
+    else:
+        data, name = _bytes(args.image), Path(args.image).name
+        rgb, size = read_picture(data, name).rgb, picture_size(data, name)
+    found = {}
+    for name, (within, beyond) in scribbles.items():
+        # What is inside another part is outside this one.
+        others = [stroke for other, (inside, _) in scribbles.items() if other != name for stroke in inside]
+        try:
+            cut = cut_part(rgb, size, within, beyond + others)
+        except AppError as failure:
+            raise InputError(f"{args.scribbles}: {name}: {failure.message}", failure.hint) from None
+        found[name] = [[round(float(x), 2), round(float(y), 2)] for x, y in cut.points]
+        print(f"{name}: {count_words(len(cut.points), 'point')}, {percent(cut.shown_share)} of its border is shown")
+    write_file(Path(args.out), (json.dumps(found, indent=1, ensure_ascii=False) + "\n").encode())
+    print(f"{args.out}: {count_words(len(found), 'part')}")
     return EXIT_DONE
 
 

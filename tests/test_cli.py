@@ -12,7 +12,10 @@ import numpy as np
 from PIL import Image
 
 from foxpath.cli import main
+from foxpath.core.curves import closed_curve
+from foxpath.core.zones import fill
 from foxpath.document import archive, edits
+from tests.core.test_snap import hairy
 from tests.made import picture, project
 
 
@@ -86,6 +89,28 @@ class CommandLine(unittest.TestCase):
         self.assertAlmostEqual(made.crop.width / made.crop.height, 0.8)
         self.fails(1, *args, words="already")
         self.assertEqual(self.run_with(*args, "--force")[0], 0)
+
+    def test_zones(self):
+        rgb, oval = hairy()
+        image, out = self.dir / "hairy.png", self.dir / "z.json"
+        Image.fromarray(rgb).save(image)
+        scribbles = self.write("s.json", {
+            "Coat": {"inside": [[300, 300], [500, 310]]},
+            "Ground": {"inside": [[[120, 100], [120, 500]], [[690, 100], [690, 500]]]},
+        })  # fmt: skip
+        code, said, _ = self.run_with("zones", image, "--scribbles", scribbles, "--out", out)
+        self.assertEqual(code, 0)
+        self.assertRegex(said, r"Coat: \d+ points, \d+ % of its border is shown")
+        found = json.loads(out.read_text())
+        self.assertEqual(list(found), ["Coat", "Ground"])
+        mask = fill(closed_curve(np.array(found["Coat"])), oval.shape)
+        self.assertGreater((mask & oval).sum() / (mask | oval).sum(), 0.94)
+        args = ("--out", self.dir / "n.json", "--scribbles")
+        self.fails(2, "zones", image, *args, self.write("a.json", [1]), words="one entry for each part")
+        self.fails(2, "zones", image, *args, self.write("b.json", {"Ear": [[1, 2]]}), words="'Ear' needs")
+        away = self.write("d.json", {"Ear": {"inside": [[-90, -90], [-80, -90]]}})
+        self.fails(2, "zones", image, *args, away, words="Ear: Nothing marks the inside")
+        self.assertFalse((self.dir / "n.json").exists())
 
     def test_growth(self):
         out = self.dir / "f.npz"
@@ -236,7 +261,7 @@ class CommandLine(unittest.TestCase):
         for args in (
             ["--help"],
             ["--version"],
-            *([c, "--help"] for c in ("new", "growth", "plan", "rehearse", "check")),
+            *([c, "--help"] for c in ("new", "inspect", "zones", "growth", "plan", "rehearse", "check")),
         ):
             status, out, _ = self.run_with(*args)
             self.assertEqual(status, 0)

@@ -15,7 +15,7 @@ from foxpath.core.growth import (
     prior_field,
     zone_field,
 )
-from foxpath.core.growth.multigrid import Multigrid
+from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import Cancelled, Progress
 from foxpath.core.zones import KINDS, fill
 

@@ -71,16 +71,16 @@ class WindowCase(unittest.TestCase):
     def click(self, x, y, modifiers=Qt.KeyboardModifier.NoModifier):
         QTest.mouseClick(self.window.picture, Qt.MouseButton.LeftButton, modifiers, self.screen(x, y))
 
-    def drag(self, *points):
+    def drag(self, *points, modifiers=Qt.KeyboardModifier.NoModifier):
         """Press, move through reference points, release."""
         view = self.window.picture
         line = [self.screen(*p) for p in points]
-        QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, line[0])
+        QTest.mousePress(view, Qt.MouseButton.LeftButton, modifiers, line[0])
         for a, b in zip(line[:-1], line[1:], strict=True):
             for t in np.linspace(0, 1, 8)[1:]:
                 at = QPointF(a) + (QPointF(b) - QPointF(a)) * float(t)
                 self._move(at)
-        QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, line[-1])
+        QTest.mouseRelease(view, Qt.MouseButton.LeftButton, modifiers, line[-1])
 
     def _move(self, at):
         from PySide6.QtCore import QEvent

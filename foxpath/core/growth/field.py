@@ -19,7 +19,6 @@ from foxpath.core.growth.axis import (
 )
 from foxpath.core.growth.cells import CombStroke, comb_cells, grown, joined_cells, spread_out, unit_of, window_of
 from foxpath.core.growth.evidence import Evidence, scale_for
-from foxpath.core.growth.multigrid import Multigrid
 from foxpath.core.growth.sureness import (
     GUESSED_ROOT,
     REACH,
@@ -29,6 +28,7 @@ from foxpath.core.growth.sureness import (
     sure_of_axis,
     sure_of_root,
 )
+from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 
 OVERHANG = 0.03

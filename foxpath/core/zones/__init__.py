@@ -3,15 +3,18 @@
 from foxpath.core.zones.kinds import KINDS, Coat, Kind, kind_of
 from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
 from foxpath.core.zones.order import BorderGrowth, LayingOrder, laying_order, side_words
+from foxpath.core.zones.snap import Cut, cut_part
 
 __all__ = [
     "KINDS",
     "BorderGrowth",
     "Coat",
+    "Cut",
     "Kind",
     "LayingOrder",
     "ZoneShape",
     "area_cm2",
+    "cut_part",
     "fill",
     "inscribed_mm",
     "kind_of",

@@ -5,6 +5,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from foxpath.core.arrays import Points
 from foxpath.core.curves import closed_curve, nearest_on, open_curve
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS
@@ -12,11 +13,12 @@ from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Control, Field
+from foxpath.window.bench.controls import Button, Choice, Control, Field
 from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles, Words
 from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.scribble import Scribble
 from foxpath.window.theme import colour
 
 
@@ -103,7 +105,7 @@ class KindGrid(Control):
 
 
 class ZonesStop(Stop):
-    """Outline by clicking; close on the first point."""
+    """Outline by clicking and close on the first point; or scribble inside and beyond, and keep what is found."""
 
     code, title = "zones", "Zones"
 
@@ -112,8 +114,12 @@ class ZonesStop(Stop):
         self._held = -1
         self._hover: Point | None = None
         self._point = -1
+        self.scribble = Scribble(self.session, self.reach, self)
+        self.scribble.changed.connect(self._scribbled)
         self.next = NextStep("outline")
         self.next.asked.connect(self._next)
+        self.way = Choice([("points", "Points"), ("scribble", "Scribble")], "how a new zone is outlined")
+        self.way.chosen.connect(self._set_way)
         self.findings = FindingList("zones")
         self.findings.asked.connect(self._finding)
         self.list = Rows("zones, front to back")
@@ -134,6 +140,8 @@ class ZonesStop(Stop):
         self.remove.clicked.connect(self._remove)
         return panel(
             self.next,
+            Section("New zone", "outlined by"),
+            self.way,
             self.findings,
             self.list_head,
             self.list,
@@ -153,6 +161,8 @@ class ZonesStop(Stop):
                     ("outline", "move a point", "drag it"),
                     ("outline", "add a point", "two clicks on the line"),
                     ("outline", "remove a point", "click it, Delete"),
+                    ("outline", "scribble", "drag inside"),
+                    ("outline", "not part of it", "Shift drag"),
                 ]
             ),
         )
@@ -192,10 +202,25 @@ class ZonesStop(Stop):
             self.kinds.set_value(zone.kind)
         if self.draft:
             self.next.set_words(f"{len(self.draft)} points", "Close on the first point, or press Enter.", "Close it")
+        elif self.way.value == "scribble":
+            self._say_scribble()
         elif len(project.zones) < 2:
             self.next.set_words("Outline the animal", "Click round a part of the picture.")
         else:
             self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
+
+    def _say_scribble(self) -> None:
+        """Say what the next stroke is for; how much of what is found is known, and how much guessed."""
+        cut = self.scribble.cut
+        if self.scribble.failure:
+            self.next.set_words("No border yet", self.scribble.failure, "")
+        elif self.scribble.finding:
+            self.next.set_words("Finding the border", "More strokes may follow.", "")
+        elif cut is not None:
+            shown = f"{percent(cut.shown_share)} of it is shown; dots are a guess. Shift drag takes off."
+            self.next.set_words("Border found", shown, "Keep it")
+        else:
+            self.next.set_words("Scribble inside a part", "Then Shift drag over what is not part of it.", "")
 
     def _refresh_laying(self) -> None:
         """Say what is painted before what, and how much of the borders says so."""
@@ -206,7 +231,8 @@ class ZonesStop(Stop):
         if laying is None or readings is None:
             return
         covering = [k for k in laying.order if readings.zones[k].kind_of().cover]
-        self.laying.set_words(", ".join(readings.zones[k].name.lower() for k in covering) + ".")
+        # Numbered as on the picture: names may hold commas of their own.
+        self.laying.set_words(" · ".join(f"{k + 1} {readings.zones[k].name.lower()}" for k in covering))
         why = f"Tips over {percent(laying.said_share)} of the borders' length say so, depth the rest."
         for ring in laying.cycles:
             names = " over ".join(readings.zones[k].name.lower() for k in (*ring, ring[0]))
@@ -232,8 +258,18 @@ class ZonesStop(Stop):
     def _next(self) -> None:
         if self.draft:
             self._close()
+        elif self.scribble:
+            self._keep_cut()
         else:
             self.go_to.emit("growth")
+
+    def _set_way(self, _: str) -> None:
+        self.leave()
+        self.picture.update()
+
+    def _scribbled(self) -> None:
+        self.refresh()
+        self.picture.update()
 
     def _finding(self, key: str, finding: object) -> None:
         self.show_zone(getattr(finding, "subject", ""))
@@ -279,6 +315,12 @@ class ZonesStop(Stop):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        if self.way.value == "scribble":
+            self._held = -1 if self.scribble else self._near_point(at)
+            self._point = self._held
+            if self._held < 0:
+                self.scribble.press(at, within=not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            return
         if self.draft:
             if len(self.draft) >= 3 and np.hypot(at[0] - self.draft[0][0], at[1] - self.draft[0][1]) < self.reach(11):
                 self._close()
@@ -299,6 +341,7 @@ class ZonesStop(Stop):
         self.refresh()
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
+        self.scribble.drag(at)
         if self._held >= 0:
             zone, index = self.session.chosen.zone, self._held
             self.session.edit(lambda p: edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}")
@@ -308,6 +351,12 @@ class ZonesStop(Stop):
             self._held = -1
             if self.session.history is not None:
                 self.session.history.seal()
+            return
+        if self.scribble:
+            # A click among strokes marks nothing; before the first it chooses a zone.
+            under = self.zone_at(at)
+            if not self.scribble.release() and not self.scribble and under is not None:
+                self.session.choose(zone=under.id)
             return
         if self.draft or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -346,6 +395,16 @@ class ZonesStop(Stop):
 
     def _close(self) -> None:
         points, self.draft = np.array(self.draft), []
+        self._add(points, "outline a zone")
+
+    def _keep_cut(self) -> None:
+        cut = self.scribble.cut
+        if cut is None or self.scribble.finding:
+            return
+        self.scribble.drop()
+        self._add(cut.points, "scribble a zone")
+
+    def _add(self, points: Points, words: str) -> None:
         made = ""
 
         def change(before: Project) -> Project:
@@ -353,21 +412,28 @@ class ZonesStop(Stop):
             after, made = edits.add_zone(before, f"Part {len(before.zones)}", "short-fur", points)
             return after
 
-        if self.session.edit(change, "outline a zone"):
+        if self.session.edit(change, words):
             self.session.choose(zone=made)
         self.refresh()
 
     def busy_gesture(self) -> bool:
-        return bool(self.draft)
+        return bool(self.draft) or bool(self.scribble)
 
     def leave(self) -> None:
         self.draft = []
+        self.scribble.drop()
         self._held = self._point = -1
         self.refresh()
 
     def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape and self.draft:
+        if event.key() == Qt.Key.Key_Escape and self.busy_gesture():
             self.leave()
+            return True
+        if self.scribble and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._keep_cut()
+            return True
+        if self.scribble and event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            self.scribble.take_back()
             return True
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and len(self.draft) >= 3:
             self._close()
@@ -410,6 +476,7 @@ class ZonesStop(Stop):
                 draw.circle(p, x, y, 4.8 if held else 3.6, "russet" if held else "over_light", "over_dark", 1.2)
         if self.draft:
             self._paint_draft(p, view)
+        self.scribble.paint(p, view)
 
     @staticmethod
     def _outline(zone: Zone, view: Viewport) -> QPainterPath:

@@ -69,7 +69,7 @@ class Multigrid:
                 w, e, s = _coarser(w, e, s)
 
     def _cycle(self, f: F32, level: int = 0) -> F32:
-        from foxpath.core.growth import _kernel_multigrid as loops
+        from foxpath.core import _kernel_multigrid as loops
 
         at = self._levels[level]
         args = (f, at.inverse, at.east, at.south)
@@ -95,7 +95,7 @@ class Multigrid:
 
         Stops when every residual is below `tolerance` of its right-hand side, or after 80 steps.
         """
-        from foxpath.core.growth import _kernel_multigrid as loops
+        from foxpath.core import _kernel_multigrid as loops
 
         top = self._levels[0]
         rows, columns = self.shape

@@ -1,0 +1,114 @@
+"""Scribbling a part out of the picture: strokes inside and beyond, and the outline found between them."""
+
+from collections.abc import Callable
+
+import numpy as np
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QPainter
+
+from foxpath.core.curves import closed_curve, simplify
+from foxpath.core.zones import Cut
+from foxpath.derive.requests import CutPart
+from foxpath.document.model import Pairs, pairs
+from foxpath.window import draw
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.session import Session
+
+Point = tuple[float, float]
+
+
+class Scribble(QObject):
+    """The strokes of one part, and the cut they give; found anew after every stroke."""
+
+    changed = Signal()
+
+    def __init__(self, session: Session, reach: Callable[[float], float], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.reach = reach
+        self.strokes: list[tuple[bool, Pairs]] = []
+        """Whether it marks the inside, and its points, in the order they were made."""
+        self.cut: Cut | None = None
+        self.failure = ""
+        self._line: list[Point] = []
+        self._within = True
+
+    def __bool__(self) -> bool:
+        return bool(self.strokes or self._line)
+
+    @property
+    def finding(self) -> bool:
+        """Whether the border is being looked for."""
+        return self.session.runner.running("cut")
+
+    def press(self, at: Point, *, within: bool) -> None:
+        """Begin a stroke."""
+        self._line, self._within = [at], within
+
+    def drag(self, at: Point) -> None:
+        """Go on with the stroke."""
+        if self._line:
+            self._line.append(at)
+
+    def release(self) -> bool:
+        """End the stroke; returns False when it was only a click, which marks nothing."""
+        line, self._line = np.array(self._line, np.float64).reshape(-1, 2), []
+        if len(line) < 2 or np.ptp(line, axis=0).max() < self.reach(4):
+            return False
+        self.strokes.append((self._within, pairs(simplify(line, self.reach(1.0)))))
+        self._find()
+        return True
+
+    def take_back(self) -> None:
+        """Drop the last stroke."""
+        self.strokes = self.strokes[:-1]
+        self._find()
+
+    def drop(self) -> None:
+        """Drop everything."""
+        self.session.runner.cancel("cut")
+        self.strokes, self.cut, self.failure, self._line = [], None, "", []
+
+    def _find(self) -> None:
+        project = self.session.project
+        within, beyond = (tuple(line for kind, line in self.strokes if kind == side) for side in (True, False))
+        self.failure = ""
+        if project is None or not within:
+            self.session.runner.cancel("cut")
+            self.cut = None
+        else:
+            request = CutPart(self.session.results, project, within, beyond)
+            self.session.runner.start("cut", request, self._take, failed=self._fail)
+        self.changed.emit()
+
+    def _take(self, cut: Cut) -> None:
+        self.cut = cut
+        self.changed.emit()
+
+    def _fail(self, words: str) -> None:
+        self.cut, self.failure = None, words
+        self.changed.emit()
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        """Draw the strokes, and the outline: firm where the picture shows the border, dotted where it is guessed."""
+        lines = [*self.strokes, (self._within, tuple(self._line))] if self._line else self.strokes
+        for within, line in lines:
+            if len(line) > 1:
+                path = draw.polygon(view.to_screen(np.array(line)))
+                draw.cased_path(p, path, 4.2, "over_light")
+                if not within:
+                    draw.cased_path(p, path, 0.9, "over_dark")
+        if self.cut is None:
+            return
+        per_span = 12
+        curve = view.to_screen(closed_curve(self.cut.points, per_span))
+        curve = np.vstack([curve, curve[:1]])
+        known = np.repeat(self.cut.shown | np.roll(self.cut.shown, -1), per_span)
+        turns = np.flatnonzero(np.diff(known.astype(np.int8))) + 1
+        for part in np.split(np.arange(len(known)), turns):
+            piece = curve[part[0] : part[-1] + 2]
+            if known[part[0]]:
+                draw.cased_path(p, draw.polygon(piece), 2.2, "russet")
+            else:
+                for x, y in piece[::3]:
+                    draw.circle(p, x, y, 1.9, "russet", "over_light", 0.8)

@@ -1,0 +1,63 @@
+import io
+
+import numpy as np
+from PIL import Image
+from PySide6.QtCore import Qt
+
+from foxpath.core.curves import closed_curve
+from foxpath.core.units import CanvasSize
+from foxpath.core.zones import fill
+from foxpath.document import edits
+from tests.core.test_snap import HEIGHT, WIDTH, hairy
+from tests.window.case import WindowCase
+
+
+class Scribbling(WindowCase):
+    """A part is scribbled out of the picture."""
+
+    def setUp(self):
+        super().setUp()
+        rgb, self.oval = hairy()
+        buffer = io.BytesIO()
+        Image.fromarray(rgb).save(buffer, "PNG")
+        project = edits.new_project(buffer.getvalue(), "hairy.png", CanvasSize(400, 300), "Hairy")
+        self.session.start(project, None, on_disk=True)
+        self.window.open_stop("zones")
+        self.settle()
+        self.stop = self.window.stop
+        self.stop.way.setFocus()
+        self.key(Qt.Key.Key_Right, widget=self.stop.way)
+
+    def test_strokes_inside_and_beyond_give_a_zone(self):
+        before = len(self.project.zones)
+        self.drag((300, 300), (400, 305), (500, 310))
+        self.drag((120, 100), (120, 300), (120, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.drag((690, 100), (690, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        self.assertEqual([within for within, _ in self.stop.scribble.strokes], [True, False, False])
+        self.assertTrue(self.stop.busy_gesture())
+        self.stop.next.asked.emit()
+        zone = self.project.zones[-1]
+        found = fill(closed_curve(np.array(zone.points)), (HEIGHT, WIDTH))
+        self.assertGreater((found & self.oval).sum() / (found | self.oval).sum(), 0.92)
+        self.assertEqual(self.session.chosen.zone, zone.id)
+        self.assertFalse(self.stop.busy_gesture())
+        self.session.undo()
+        self.assertEqual(len(self.project.zones), before)
+
+    def test_strokes_are_taken_back_and_dropped(self):
+        before = len(self.project.zones)
+        self.drag((300, 300), (500, 310))
+        self.drag((350, 340), (450, 340))
+        self.key(Qt.Key.Key_Backspace)
+        self.assertEqual(len(self.stop.scribble.strokes), 1)
+        self.key(Qt.Key.Key_Escape)
+        self.key(Qt.Key.Key_Return)
+        self.settle()
+        self.assertEqual((self.stop.scribble.strokes, self.stop.scribble.cut), ([], None))
+        self.drag((300, 300), (500, 310), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        self.assertIsNone(self.stop.scribble.cut)
+        self.window.open_stop("growth")
+        self.assertEqual(self.stop.scribble.strokes, [])
+        self.assertEqual(len(self.project.zones), before)
