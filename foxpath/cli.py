@@ -39,6 +39,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     new.add_argument("--canvas", required=True, help="size of the painting, width x height, e.g. 40x50cm or 16x20in")
     new.add_argument("--out", required=True, metavar="X.foxpath", help="the project to write")
     new.add_argument("--outline", metavar="O.json", help="outline of the animal: [[x, y], ...] in pixels")
+    new.add_argument("--zones", metavar="Z.json", help='parts, back to front: {"name": [[x, y], ...], ...}')
     new.add_argument("--combs", metavar="C.json", help="combs, each root to tip: [[[x, y], ...], ...]")
     new.add_argument("--force", action="store_true", help="overwrite the project if it is there already")
 
@@ -76,7 +77,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
         help='{"name": {"inside": [[x, y], ...], "outside": [[x, y], ...]}, ...}; a side may be a list of strokes',
     )  # fmt: skip
     zones.add_argument(
-        "--out", required=True, metavar="Z.json", help='{"name": [[x, y], ...], ...}, for growth --zones'
+        "--out", required=True, metavar="Z.json", help='{"name": [[x, y], ...], ...}, for new and growth --zones'
     )
 
     plan = _Parser(prog="foxpath plan", description="Write every sheet, and plan.json with all numbers.")
@@ -183,6 +184,13 @@ def _combs(path: str) -> list[Any]:
     return [_points(stroke, 2, f"comb {k}", path) for k, stroke in enumerate(value, 1)]
 
 
+def _parts(path: str) -> dict[str, Any]:
+    value = _json(path)
+    if not isinstance(value, dict):
+        raise InputError(f"{path}: zones must be an object.", 'Write {"name": [[x, y], ...], ...}.')
+    return {str(name): _points(points, 3, f"zone '{name}'", path) for name, points in value.items()}
+
+
 def _project(path: str) -> Any:
     from foxpath.demo import demo_project, is_demo
     from foxpath.document import archive
@@ -236,6 +244,8 @@ def _new(args: argparse.Namespace) -> int:
     if args.outline:
         outline = _points(_json(args.outline), 3, "the outline", args.outline)
         project, _ = edits.add_zone(project, "Animal", "short-fur", _thinned(outline))
+    for name, points in _parts(args.zones).items() if args.zones else ():
+        project, _ = edits.add_zone(project, name[:120], "short-fur", _thinned(points))
     if args.combs:
         for stroke in _combs(args.combs):
             project, _ = edits.add_comb(project, stroke)
@@ -370,12 +380,7 @@ def _growth_of_picture(args: argparse.Namespace) -> tuple[Any, int]:
     width, height = picture_size(data, name)
     outline = _points(_json(args.outline), 3, "the outline", args.outline)
     combs = _combs(args.combs)
-    parts: dict[str, Any] = {}
-    if args.zones:
-        value = _json(args.zones)
-        if not isinstance(value, dict):
-            raise InputError(f"{args.zones}: zones must be an object.", 'Write {"name": [[x, y], ...], ...}.')
-        parts = {str(name): _points(points, 3, f"zone '{name}'", args.zones) for name, points in value.items()}
+    parts = _parts(args.zones) if args.zones else {}
     if args.length is not None and not 1 <= args.length <= 5000:
         raise InputError(f"--length {args.length:g} is out of range.", "Give the hair's length, 1 to 5000 pixels.")
     frame = Frame.over(Crop(0, 0, width, height), 1.0, min(512, max(width, height)))

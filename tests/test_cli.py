@@ -103,6 +103,11 @@ class CommandLine(unittest.TestCase):
         self.assertRegex(said, r"Coat: \d+ points, \d+ % of its border is shown")
         found = json.loads(out.read_text())
         self.assertEqual(list(found), ["Coat", "Ground"])
+        saved = self.dir / "hairy.foxpath"
+        self.run_with("new", image, "--canvas", "40x30cm", "--zones", out, "--out", saved)
+        zones = archive.load(saved).zones
+        self.assertEqual([z.name for z in zones[1:]], ["Coat", "Ground"])
+        self.assertEqual([list(p) for p in zones[1].points], found["Coat"])
         mask = fill(closed_curve(np.array(found["Coat"])), oval.shape)
         self.assertGreater((mask & oval).sum() / (mask | oval).sum(), 0.94)
         args = ("--out", self.dir / "n.json", "--scribbles")
