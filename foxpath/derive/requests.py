@@ -26,7 +26,7 @@ from foxpath.core.growth import (
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
-from foxpath.core.zones import Coat, Cut, LayingOrder, cut_part, fill
+from foxpath.core.zones import Coat, Cut, LayingOrder, cut_part, fill, mend_part
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
@@ -363,15 +363,19 @@ class PrintSheets:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class CutPart:
-    """Find a part's outline from scribbles within and beyond it, reference pixels."""
+    """Find a part's outline from scribbles within and beyond it, reference pixels; or mend the one it has."""
 
     results: Results
     project: Project
     within: tuple[Pairs, ...]
     beyond: tuple[Pairs, ...]
+    mended: Pairs = ()
 
     def __call__(self, progress: Progress) -> Cut:
         rgb = self.results.working(self.project).rgb
         reference = self.project.reference
         within, beyond = ([as_array(stroke) for stroke in some] for some in (self.within, self.beyond))
-        return cut_part(rgb, (reference.width, reference.height), within, beyond, progress)
+        size = (reference.width, reference.height)
+        if self.mended:
+            return mend_part(rgb, size, as_array(self.mended), within, beyond, progress)
+        return cut_part(rgb, size, within, beyond, progress)

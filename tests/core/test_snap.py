@@ -6,7 +6,7 @@ import numpy as np
 from foxpath.core.curves import closed_curve
 from foxpath.core.errors import AppError
 from foxpath.core.progress import Cancelled, Progress
-from foxpath.core.zones import cut_part, fill
+from foxpath.core.zones import cut_part, fill, mend_part
 
 WIDTH, HEIGHT = 800, 600
 
@@ -77,3 +77,49 @@ class Cutting(unittest.TestCase):
                 cut_part(rgb, (WIDTH, HEIGHT), within, BEYOND)
         with self.assertRaises(Cancelled):
             cut_part(rgb, (WIDTH, HEIGHT), INSIDE, BEYOND, Progress(cancelled=lambda: True))
+
+
+class Mending(unittest.TestCase):
+    """An outline that follows the coat's left half but misses its right, and one that takes in too much."""
+
+    @classmethod
+    def setUpClass(cls):
+        cls.rgb, cls.oval = hairy()
+        turn = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+        cls.whole = np.stack([400 + 210 * np.cos(turn), 300 + 150 * np.sin(turn)], axis=1)
+
+    def score(self, points):
+        found = fill(closed_curve(points), self.oval.shape)
+        return (found & self.oval).sum() / (found | self.oval).sum()
+
+    def test_a_stroke_within_grows_the_part_to_the_pictures_border(self):
+        short = np.stack([np.minimum(self.whole[:, 0], 480), self.whole[:, 1]], axis=1)
+        self.assertLess(self.score(short), 0.8)
+        cut = mend_part(
+            self.rgb, (WIDTH, HEIGHT), short, [np.array([[560.0, 200.0], [580.0, 300.0], [560.0, 400.0]])], []
+        )
+        self.assertGreater(self.score(cut.points), 0.94)
+        # Points far from the stroke are the painter's own, to the hundredth.
+        left = short[short[:, 0] < 300]
+        gap = np.hypot(*(left[:, None] - cut.points[None]).transpose(2, 0, 1)).min(axis=1)
+        self.assertLess(gap.max(), 1e-6)
+
+    def test_a_stroke_beyond_takes_off_down_to_the_border(self):
+        large = np.stack([np.where(self.whole[:, 0] > 400, 400 + (self.whole[:, 0] - 400) * 1.6, self.whole[:, 0]),
+                          self.whole[:, 1]], axis=1)  # fmt: skip
+        self.assertLess(self.score(large), 0.8)
+        cut = mend_part(
+            self.rgb, (WIDTH, HEIGHT), large, [], [np.array([[650.0, 160.0], [690.0, 300.0], [650.0, 440.0]])]
+        )
+        self.assertGreater(self.score(cut.points), 0.94)
+
+    def test_without_a_stroke_the_border_settles(self):
+        rough = self.whole + np.random.default_rng(2).normal(0, 7, self.whole.shape)
+        before = self.score(rough)
+        cut = mend_part(self.rgb, (WIDTH, HEIGHT), rough, [], [])
+        self.assertGreater(self.score(cut.points), before + 0.01)
+        self.assertGreater(self.score(cut.points), 0.95)
+
+    def test_a_hole_is_refused(self):
+        with self.assertRaisesRegex(AppError, "no holes"):
+            mend_part(self.rgb, (WIDTH, HEIGHT), self.whole, [], [np.array([[380.0, 300.0], [420.0, 300.0]])])

@@ -28,6 +28,10 @@ class Scribbling(WindowCase):
         self.stop.way.setFocus()
         self.key(Qt.Key.Key_Right, widget=self.stop.way)
 
+    def score(self, zone):
+        found = fill(closed_curve(np.array(zone.points)), (HEIGHT, WIDTH))
+        return (found & self.oval).sum() / (found | self.oval).sum()
+
     def test_strokes_inside_and_beyond_give_a_zone(self):
         before = len(self.project.zones)
         self.drag((300, 300), (400, 305), (500, 310))
@@ -38,8 +42,7 @@ class Scribbling(WindowCase):
         self.assertTrue(self.stop.busy_gesture())
         self.stop.next.asked.emit()
         zone = self.project.zones[-1]
-        found = fill(closed_curve(np.array(zone.points)), (HEIGHT, WIDTH))
-        self.assertGreater((found & self.oval).sum() / (found | self.oval).sum(), 0.92)
+        self.assertGreater(self.score(zone), 0.92)
         self.assertEqual(self.session.chosen.zone, zone.id)
         self.assertFalse(self.stop.busy_gesture())
         self.session.undo()
@@ -61,3 +64,31 @@ class Scribbling(WindowCase):
         self.window.open_stop("growth")
         self.assertEqual(self.stop.scribble.strokes, [])
         self.assertEqual(len(self.project.zones), before)
+
+    def test_a_chosen_part_is_mended(self):
+        short = np.array([[200.0, 300.0], [300, 165], [400, 160], [470, 200], [470, 400], [400, 440], [300, 435]])
+        self.session.edit(lambda p: edits.add_zone(p, "Coat", "short-fur", short)[0], "outline a zone")
+        zone = self.project.zones[-1].id
+        self.key(Qt.Key.Key_Right, widget=self.stop.way)
+        self.assertEqual(self.stop.way.value, "mend")
+        self.session.choose(zone="")
+        # Without a chosen part a stroke marks nothing.
+        self.drag((560, 220), (560, 380))
+        self.settle()
+        self.assertFalse(self.stop.busy_gesture())
+        self.session.choose(zone=zone)
+        self.drag((560, 200), (580, 300), (560, 400))
+        self.settle()
+        before = self.score(self.project.zone(zone))
+        self.stop.next.asked.emit()
+        self.assertEqual(len(self.project.zones), 2)
+        self.assertGreater(self.score(self.project.zone(zone)), before + 0.15)
+        self.assertIn((200.0, 300.0), self.project.zone(zone).points)
+        self.stop.settle_border.clicked.emit()
+        self.settle()
+        self.assertIsNotNone(self.stop.scribble.cut)
+        self.key(Qt.Key.Key_Return)
+        self.assertGreater(self.score(self.project.zone(zone)), 0.93)
+        self.session.undo()
+        self.session.undo()
+        self.assertEqual(len(self.project.zone(zone).points), len(short))

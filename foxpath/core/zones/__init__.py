@@ -3,7 +3,7 @@
 from foxpath.core.zones.kinds import KINDS, Coat, Kind, kind_of
 from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
 from foxpath.core.zones.order import BorderGrowth, LayingOrder, laying_order, side_words
-from foxpath.core.zones.snap import Cut, cut_part
+from foxpath.core.zones.snap import Cut, cut_part, mend_part
 
 __all__ = [
     "KINDS",
@@ -20,5 +20,6 @@ __all__ = [
     "kind_of",
     "label_map",
     "laying_order",
+    "mend_part",
     "side_words",
 ]

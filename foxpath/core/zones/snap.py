@@ -1,4 +1,4 @@
-"""Cut a part out of the picture from scribbles inside and outside it: a random walk that edges hold back.
+"""Cut a part out of the picture, or mend one, from scribbles inside and outside it: a random walk that edges hold back.
 
 Each cell belongs to whichever scribble a random walker from there reaches first. The walk crosses borders of colour
 unwillingly, so the border settles on them; where the picture shows none it keeps halfway between the scribbles, and
@@ -10,17 +10,18 @@ Grady (2006), "Random walks for image segmentation", doi:10.1109/TPAMI.2006.233.
 Grady (2005), "Multilabel random walker image segmentation using prior models", doi:10.1109/CVPR.2005.239.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Points, Rgb8
+from foxpath.core.arrays import F32, U8, Bool, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.curves import arc_length, closed_curve, nearest_on, resample
 from foxpath.core.errors import AppError
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
+from foxpath.core.zones.map import fill
 
 CELLS = 288
 """Cells along the longer side of what is looked at."""
@@ -30,6 +31,10 @@ STEP = 5.0
 """Steps in CIELAB between neighbours over which the walk is held back to 1/e^(1/2)."""
 HAIR = (6, 18)
 """Reach in cells, and in steps of a byte, within which hair is evened out before borders are looked for."""
+NEAR = 4.0
+"""Cells around a border or a stroke within which a mended border is free to settle."""
+SPACING = 9.0
+"""Cells between new points of a mended outline."""
 LIKENESS = 0.004
 """How much a cell's likeness in colour to the scribbles counts beside the walk."""
 COLOURS = 6
@@ -70,6 +75,14 @@ class _Ground:
     corner: Points
     cell_px: Points
 
+    def cells(self, points_px: Points) -> Points:
+        """Map reference pixels to cells."""
+        return np.asarray((points_px - self.corner) / self.cell_px)
+
+    def at(self, points: Points) -> Points:
+        """Map cells to reference pixels."""
+        return np.asarray(points * self.cell_px + self.corner)
+
 
 def cut_part(
     rgb: Rgb8,
@@ -96,17 +109,79 @@ def cut_part(
         Without a stroke within on the picture, or when what is left is too small to outline.
     """
     ground = _ground(rgb, size, within, beyond)
-    seed, share = _seeds(ground, within, beyond)
-    if not (share > 0.5).any():
+    seed, share = np.zeros((2, *ground.lab.shape[:2]), np.uint8)
+    _mark(ground, within, beyond, seed, share)
+    if not ((seed > 0) & (share == 0)).any():
+        for side in (np.s_[[0, -1]], np.s_[:, [0, -1]]):
+            seed[side] = np.where(share[side] > 0, seed[side], 1)
+    line, shown = _border(ground, seed, share, progress)
+    points = _thinned(line)
+    return Cut(ground.at(points), shown(points), float(shown(line).mean()))
+
+
+def mend_part(
+    rgb: Rgb8,
+    size: tuple[float, float],
+    points: Points,
+    within: Sequence[Points],
+    beyond: Sequence[Points],
+    progress: Progress = SILENT,
+) -> Cut:
+    """Return a part grown by the strokes `within` and lessened by those `beyond`, the border settling near them.
+
+    What lies further from every stroke than its own way to the border, or half its extent, stays, and so do the points
+    there. Without a
+    stroke the whole border settles on the picture's.
+
+    Parameters
+    ----------
+    rgb, size, within, beyond, progress
+        As for `cut_part`.
+    points : (N, 2) float64
+        Points of the part's smooth outline, reference pixels.
+
+    Raises
+    ------
+    AppError
+        When what is left is too small to outline, or would have a hole.
+    """
+    import cv2
+
+    outline = closed_curve(points)
+    ground = _ground(rgb, size, [outline, *within], beyond or [outline])
+    share = fill(ground.cells(outline), ground.lab.shape[:2]).astype(np.uint8)
+    padded = np.pad(share, 1)
+    into, off = (cv2.distanceTransform(one, cv2.DIST_L2, 5)[1:-1, 1:-1] for one in (padded, 1 - padded))
+    away = np.maximum(into, off)
+    free = away < max(NEAR, 0.15 * float(into.max())) if not (within or beyond) else np.zeros(share.shape, bool)
+    for stroke in (*within, *beyond):
+        swept = np.ones(share.shape, np.uint8)
+        _draw(ground, stroke, swept, 0)
+        if not swept.all():
+            # A long stroke speaks for more of the border than the place it crosses.
+            reach = max(float(away[swept == 0].max()), 0.5 * float(np.ptp(ground.cells(stroke), axis=0).max())) + NEAR
+            free |= cv2.distanceTransform(swept, cv2.DIST_L2, 5) < reach
+    seed = (~free).astype(np.uint8)
+    _mark(ground, within, beyond, seed, share)
+    line, shown = _border(ground, seed, share, progress)
+    kept = ground.cells(points)
+    inner = np.clip(np.floor(kept).astype(int), 0, np.array(free.shape[::-1]) - 1)
+    loose = cv2.dilate(free.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    found = _spliced(line, kept[~loose[inner[:, 1], inner[:, 0]]], loose)
+    return Cut(ground.at(found), shown(found), float(shown(line).mean()))
+
+
+def _border(ground: _Ground, seed: U8, share: U8, progress: Progress) -> tuple[Points, Callable[[Points], Bool]]:
+    """Return the line found, in cells, and what tells whether the picture shows it at given points."""
+    marked, side = seed > 0, np.asarray(share * (seed > 0), np.float32)
+    if not (side > 0.5).any():
         raise AppError("Nothing marks the inside.", "Scribble inside the part.")
     progress.at(0.3, "finding the border")
-    likely = _likeness(ground.lab, seed, share)
-    weight = np.where(seed, np.float32(60), np.float32(LIKENESS))
-    aim = np.where(seed, share, likely)
+    weight = np.where(marked, np.float32(60), np.float32(LIKENESS))
+    aim = np.where(marked, side, _likeness(ground.lab, marked, side))
     walk = Multigrid(weight, ground.east, ground.south, 1).solve((weight * aim)[None], 1e-4, progress, aim[None])[0]
     progress.at(0.9, "drawing the outline")
-    points, shown, shown_share = _outlined(walk, seed & (share > 0.5))
-    return Cut(points * ground.cell_px + ground.corner, shown, shown_share)
+    return _outlined(walk, marked, side)
 
 
 def _ground(rgb: Rgb8, size: tuple[float, float], within: Sequence[Points], beyond: Sequence[Points]) -> _Ground:
@@ -137,21 +212,19 @@ def _willing(a: F32, b: F32) -> F32:
     return np.asarray(np.exp(-((a - b) ** 2).sum(-1) / (2 * STEP**2)) + 1e-4, np.float32)
 
 
-def _seeds(ground: _Ground, within: Sequence[Points], beyond: Sequence[Points]) -> tuple[Bool, F32]:
-    """Return where scribbles lie, and 1 under those within; what lies within wins where both do."""
+def _draw(ground: _Ground, stroke: Points, onto: U8, value: int) -> None:
     import cv2
 
-    seed = np.zeros(ground.lab.shape[:2], np.uint8)
-    share = np.zeros(seed.shape, np.uint8)
+    at = np.round((ground.cells(stroke) - 0.5) * 16).astype(np.int32).reshape(-1, 1, 2)
+    cv2.polylines(onto, [at], False, value, 1, cv2.LINE_8, 4)
+
+
+def _mark(ground: _Ground, within: Sequence[Points], beyond: Sequence[Points], seed: U8, share: U8) -> None:
+    """Mark where scribbles lie, and 1 under those within; what lies within wins where both do."""
     for strokes, value in ((beyond, 0), (within, 1)):
         for stroke in strokes:
-            at = [np.round(((stroke - ground.corner) / ground.cell_px - 0.5) * 16).astype(np.int32).reshape(-1, 1, 2)]
-            cv2.polylines(seed, at, False, 1, 1, cv2.LINE_8, 4)
-            cv2.polylines(share, at, False, value, 1, cv2.LINE_8, 4)
-    if not ((seed > 0) & (share == 0)).any():
-        for side in (np.s_[[0, -1]], np.s_[:, [0, -1]]):
-            seed[side] = np.where(share[side] > 0, seed[side], 1)
-    return seed > 0, np.asarray(share * (seed > 0), np.float32)
+            _draw(ground, stroke, seed, 1)
+            _draw(ground, stroke, share, value)
 
 
 def _likeness(lab: F32, seed: Bool, share: F32) -> F32:
@@ -161,6 +234,7 @@ def _likeness(lab: F32, seed: Bool, share: F32) -> F32:
     far = []
     for value in (0, 1):
         seen = lab[seed & (share == value)].astype(np.float64)
+        seen = seen[:: max(1, len(seen) // 4000)]
         # Begun from colours dark to light, so that the same scribbles always give the same outline.
         ordered = seen[np.argsort(seen[:, 0])]
         first = np.unique(ordered[np.linspace(0, len(seen) - 1, COLOURS).round().astype(int)], axis=0)
@@ -170,25 +244,31 @@ def _likeness(lab: F32, seed: Bool, share: F32) -> F32:
     return np.asarray(far[1] / (far[0] + far[1]), np.float32)
 
 
-def _outlined(walk: F32, inner: Bool) -> tuple[Points, Bool, float]:
+def _outlined(walk: F32, marked: Bool, side: F32) -> tuple[Points, Callable[[Points], Bool]]:
     """Follow the line where the walk is as likely to end within as beyond; points and line in cells."""
     import cv2
 
     fine = 4
+
+    def enlarged(plane: Bool) -> Bool:
+        small = np.pad(plane, 1).astype(np.uint8)
+        return np.asarray(cv2.resize(small, None, fx=fine, fy=fine, interpolation=cv2.INTER_NEAREST) > 0)
+
     # Padded, so that a part cut by the picture's border is closed along it.
     large = cv2.resize(np.pad(walk, 1), None, fx=fine, fy=fine, interpolation=cv2.INTER_LINEAR)
     mask = (large > 0.5).astype(np.uint8)
     count, pieces = cv2.connectedComponents(mask, connectivity=4)
-    marked = cv2.resize(np.pad(inner, 1).astype(np.uint8), None, fx=fine, fy=fine, interpolation=cv2.INTER_NEAREST)
-    sizes = np.bincount(pieces[(marked > 0) & (mask > 0)], minlength=max(count, 2))
+    sizes = np.bincount(pieces[enlarged(marked & (side > 0.5)) & (mask > 0)], minlength=max(count, 2))
     sizes[0] = 0
     chosen = (pieces == int(sizes.argmax())).astype(np.uint8) if sizes.any() else mask * 0
     lines, _ = cv2.findContours(chosen, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     line = max(lines, key=len).reshape(-1, 2).astype(np.float64) if lines else np.zeros((0, 2))
     if len(line) < 6 * fine:
         raise AppError("The part is too small to outline.", "Scribble more inside it, or less outside.")
+    holes = cv2.drawContours(np.zeros_like(chosen), lines, -1, 1, cv2.FILLED) - chosen
+    if (enlarged(marked & (side < 0.5)) & (holes > 0)).any():
+        raise AppError("A part has no holes.", "Make what lies inside it a zone of its own, in front.")
     line = (_smooth(line, 2.0 * fine) + 0.5) / fine - 1
-    points = _thinned(line)
     gy, gx = np.gradient(walk)
     rise = cv2.dilate(np.hypot(gx, gy), np.ones((3, 3), np.uint8))
 
@@ -196,7 +276,7 @@ def _outlined(walk: F32, inner: Bool) -> tuple[Points, Bool, float]:
         j, i = np.clip(np.floor(at).astype(int), 0, np.array(walk.shape[::-1]) - 1).T
         return np.asarray(rise[i, j] > FIRM_RISE)
 
-    return points, shown(points), float(shown(line).mean())
+    return line, shown
 
 
 def _smooth(line: Points, sigma: float) -> Points:
@@ -217,3 +297,30 @@ def _thinned(line: Points) -> Points:
         if worst < WAVER or count >= MOST_POINTS:
             return points
         count = min(MOST_POINTS, round(count * 1.4))
+
+
+def _spliced(line: Points, kept: Points, loose: Bool) -> Points:
+    """Return the kept points in their order along the line, and new ones where the border was loose.
+
+    Parameters
+    ----------
+    line : (N, 2) float64
+        Closed, cells.
+    kept : (K, 2) float64
+    loose : (H, W) bool
+        Cells where the border was free to move.
+    """
+    places = [(index, tuple(at)) for at in kept for index, gap, _ in [nearest_on(line, at, closed=True)] if gap < NEAR]
+    if len(places) < 2:
+        return _thinned(line)
+    places.sort()
+    found: list[tuple[float, ...]] = []
+    for (start, at), (end, _) in zip(places, [*places[1:], places[0]], strict=True):
+        found.append(at)
+        span = np.arange(start, end if end > start else end + len(line)) % len(line)
+        cells = np.clip(np.floor(line[span]).astype(int), 0, np.array(loose.shape[::-1]) - 1)
+        if len(span) > 2 and loose[cells[:, 1], cells[:, 0]].any():
+            length = float(arc_length(line[span])[-1])
+            more = max(1, round(length / SPACING))
+            found += [tuple(one) for one in resample(line[span], more + 2)[1:-1]]
+    return np.array(found, np.float64)

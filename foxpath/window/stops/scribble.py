@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QPainter
 
-from foxpath.core.curves import closed_curve, simplify
+from foxpath.core.curves import arc_length, closed_curve, resample, simplify
 from foxpath.core.zones import Cut
 from foxpath.derive.requests import CutPart
 from foxpath.document.model import Pairs, pairs
@@ -30,11 +30,13 @@ class Scribble(QObject):
         """Whether it marks the inside, and its points, in the order they were made."""
         self.cut: Cut | None = None
         self.failure = ""
+        self.mended = ""
+        """Id of the zone that is being mended; empty for a new one."""
         self._line: list[Point] = []
         self._within = True
 
     def __bool__(self) -> bool:
-        return bool(self.strokes or self._line)
+        return bool(self.strokes or self._line or self.cut)
 
     @property
     def finding(self) -> bool:
@@ -62,22 +64,33 @@ class Scribble(QObject):
     def take_back(self) -> None:
         """Drop the last stroke."""
         self.strokes = self.strokes[:-1]
-        self._find()
+        if self.strokes:
+            self._find()
+        else:
+            self.drop()
+            self.changed.emit()
 
     def drop(self) -> None:
         """Drop everything."""
         self.session.runner.cancel("cut")
-        self.strokes, self.cut, self.failure, self._line = [], None, "", []
+        self.strokes, self.cut, self.failure, self.mended, self._line = [], None, "", "", []
+
+    def settle(self, zone: str) -> None:
+        """Let the whole border of a zone settle on the picture's."""
+        self.drop()
+        self.mended = zone
+        self._find()
 
     def _find(self) -> None:
         project = self.session.project
         within, beyond = (tuple(line for kind, line in self.strokes if kind == side) for side in (True, False))
         self.failure = ""
-        if project is None or not within:
+        zone = project.zone(self.mended) if project is not None else None
+        if project is None or not (within or zone):
             self.session.runner.cancel("cut")
             self.cut = None
         else:
-            request = CutPart(self.session.results, project, within, beyond)
+            request = CutPart(self.session.results, project, within, beyond, zone.points if zone else ())
             self.session.runner.start("cut", request, self._take, failed=self._fail)
         self.changed.emit()
 
@@ -110,5 +123,5 @@ class Scribble(QObject):
             if known[part[0]]:
                 draw.cased_path(p, draw.polygon(piece), 2.2, "russet")
             else:
-                for x, y in piece[::3]:
+                for x, y in resample(piece, 1 + round(float(arc_length(piece)[-1]) / 6)):
                     draw.circle(p, x, y, 1.9, "russet", "over_light", 0.8)

@@ -10,7 +10,7 @@ from foxpath.core.curves import closed_curve, nearest_on, open_curve
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS
 from foxpath.document import edits
-from foxpath.document.model import Project, Zone, as_array
+from foxpath.document.model import Project, Zone, as_array, pairs
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Control, Field
@@ -118,8 +118,10 @@ class ZonesStop(Stop):
         self.scribble.changed.connect(self._scribbled)
         self.next = NextStep("outline")
         self.next.asked.connect(self._next)
-        self.way = Choice([("points", "Points"), ("scribble", "Scribble")], "how a new zone is outlined")
+        self.way = Choice([("points", "Points"), ("scribble", "Scribble"), ("mend", "Mend")], "how zones are outlined")
         self.way.chosen.connect(self._set_way)
+        self.settle_border = Button("Settle its whole border on the picture")
+        self.settle_border.clicked.connect(self._settle)
         self.findings = FindingList("zones")
         self.findings.asked.connect(self._finding)
         self.list = Rows("zones, front to back")
@@ -140,8 +142,9 @@ class ZonesStop(Stop):
         self.remove.clicked.connect(self._remove)
         return panel(
             self.next,
-            Section("New zone", "outlined by"),
+            Section("Outline", "new ones, or mend the chosen"),
             self.way,
+            self.settle_border,
             self.findings,
             self.list_head,
             self.list,
@@ -161,8 +164,8 @@ class ZonesStop(Stop):
                     ("outline", "move a point", "drag it"),
                     ("outline", "add a point", "two clicks on the line"),
                     ("outline", "remove a point", "click it, Delete"),
-                    ("outline", "scribble", "drag inside"),
-                    ("outline", "not part of it", "Shift drag"),
+                    ("outline", "scribble, mend", "drag over what belongs to it"),
+                    ("outline", "take off", "Shift drag over what does not"),
                 ]
             ),
         )
@@ -193,6 +196,7 @@ class ZonesStop(Stop):
         self.depth.setVisible(len(project.zones) > 1)
         self.depth_head.setVisible(len(project.zones) > 1)
         self._refresh_laying()
+        self.settle_border.setVisible(self.way.value == "mend" and zone is not None and not zone.whole)
         for part in (self.zone_head, self.name, self.kinds):
             part.setVisible(zone is not None)
         self.remove.setVisible(zone is not None)
@@ -202,7 +206,7 @@ class ZonesStop(Stop):
             self.kinds.set_value(zone.kind)
         if self.draft:
             self.next.set_words(f"{len(self.draft)} points", "Close on the first point, or press Enter.", "Close it")
-        elif self.way.value == "scribble":
+        elif self.way.value != "points":
             self._say_scribble()
         elif len(project.zones) < 2:
             self.next.set_words("Outline the animal", "Click round a part of the picture.")
@@ -211,7 +215,8 @@ class ZonesStop(Stop):
 
     def _say_scribble(self) -> None:
         """Say what the next stroke is for; how much of what is found is known, and how much guessed."""
-        cut = self.scribble.cut
+        cut, zone = self.scribble.cut, self._zone()
+        mends = self.way.value == "mend"
         if self.scribble.failure:
             self.next.set_words("No border yet", self.scribble.failure, "")
         elif self.scribble.finding:
@@ -219,6 +224,12 @@ class ZonesStop(Stop):
         elif cut is not None:
             shown = f"{percent(cut.shown_share)} of it is shown; dots are a guess. Shift drag takes off."
             self.next.set_words("Border found", shown, "Keep it")
+        elif mends and (zone is None or zone.whole):
+            self.next.set_words("Choose the part to mend", "Click it, on the picture or in the list.", "")
+        elif mends and zone is not None:
+            self.next.set_words(
+                f"Mend {zone.name.lower()}", "Drag over what belongs to it, Shift drag over what does not.", ""
+            )
         else:
             self.next.set_words("Scribble inside a part", "Then Shift drag over what is not part of it.", "")
 
@@ -265,6 +276,7 @@ class ZonesStop(Stop):
 
     def _set_way(self, _: str) -> None:
         self.leave()
+        self.refresh()
         self.picture.update()
 
     def _scribbled(self) -> None:
@@ -275,6 +287,8 @@ class ZonesStop(Stop):
         self.show_zone(getattr(finding, "subject", ""))
 
     def _choose(self, zone_id: str) -> None:
+        if self.scribble.mended:
+            self.scribble.drop()
         self.session.choose(zone=zone_id)
 
     def _rename(self, words: str) -> None:
@@ -315,10 +329,13 @@ class ZonesStop(Stop):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
-        if self.way.value == "scribble":
+        if self.way.value != "points":
             self._held = -1 if self.scribble else self._near_point(at)
             self._point = self._held
             if self._held < 0:
+                zone = self._zone()
+                if self.way.value == "mend" and not self.scribble:
+                    self.scribble.mended = zone.id if zone is not None and not zone.whole else ""
                 self.scribble.press(at, within=not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             return
         if self.draft:
@@ -355,6 +372,8 @@ class ZonesStop(Stop):
         if self.scribble:
             # A click among strokes marks nothing; before the first it chooses a zone.
             under = self.zone_at(at)
+            if self.way.value == "mend" and not self.scribble.mended:
+                self.scribble.drop()
             if not self.scribble.release() and not self.scribble and under is not None:
                 self.session.choose(zone=under.id)
             return
@@ -401,8 +420,18 @@ class ZonesStop(Stop):
         cut = self.scribble.cut
         if cut is None or self.scribble.finding:
             return
+        mended = self.scribble.mended
         self.scribble.drop()
-        self._add(cut.points, "scribble a zone")
+        if mended:
+            self.session.edit(lambda p: edits.change_zone(p, mended, points=pairs(cut.points)), "mend a zone")
+            self.refresh()
+        else:
+            self._add(cut.points, "scribble a zone")
+
+    def _settle(self) -> None:
+        zone = self._zone()
+        if zone is not None and not zone.whole:
+            self.scribble.settle(zone.id)
 
     def _add(self, points: Points, words: str) -> None:
         made = ""
@@ -467,7 +496,10 @@ class ZonesStop(Stop):
                 draw.cased_path(p, self._outline(zone, view), 1.1)
         current = project.zone(chosen)
         self.paint_tags(p, view, (chosen,))
-        if current is not None and not current.whole:
+        if current is not None and self.scribble.mended and self.scribble.cut is not None:
+            # What it was stays in sight, without points that could be taken for those of what was found.
+            draw.cased_path(p, self._outline(current, view), 1.1)
+        elif current is not None and not current.whole:
             path = self._outline(current, view)
             draw.cased_path(p, path, 3.4)
             draw.cased_path(p, path, 1.8, "russet")
