@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, growth, memory, reference, rehearsal, start
+from benchmarks import comb, growth, memory, reference, rehearsal, start, zones
 
 
 def main() -> int:
@@ -18,6 +18,7 @@ def main() -> int:
     parts = {
         "start": start,
         "reference": reference,
+        "zones": zones,
         "growth": growth,
         "rehearsal": rehearsal,
         "comb": comb,
