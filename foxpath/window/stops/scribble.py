@@ -86,7 +86,10 @@ class Scribble(QObject):
         within, beyond = (tuple(line for kind, line in self.strokes if kind == side) for side in (True, False))
         self.failure = ""
         zone = project.zone(self.mended) if project is not None else None
-        if project is None or not (within or zone):
+        if self.mended and zone is None:
+            # It has been taken away meanwhile: there is nothing left to mend.
+            self.drop()
+        elif project is None or not (within or zone):
             self.session.runner.cancel("cut")
             self.cut = None
         else:

@@ -325,7 +325,10 @@ class ZonesStop(Stop):
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.RightButton:
-            self.leave()
+            if self.scribble:
+                self.scribble.take_back()
+            else:
+                self.leave()
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
