@@ -335,7 +335,7 @@ def _zones(args: argparse.Namespace) -> int:
         # What is inside another part is outside this one.
         others = [stroke for other, (inside, _) in scribbles.items() if other != name for stroke in inside]
         try:
-            cut = cut_part(rgb, size, within, beyond + others)
+            cut = cut_part(rgb, size, within, beyond, others=others)
         except AppError as failure:
             raise InputError(f"{args.scribbles}: {name}: {failure.message}", failure.hint) from None
         found[name] = [[round(float(x), 2), round(float(y), 2)] for x, y in cut.points]

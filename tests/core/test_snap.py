@@ -70,6 +70,14 @@ class Cutting(unittest.TestCase):
             cut = cut_part(rgb, (WIDTH, HEIGHT), INSIDE, beyond)
             self.assertGreater(self.overlap(cut, oval), 0.9)
 
+    def test_a_part_may_lie_all_round_another_but_has_no_holes(self):
+        rgb, oval = hairy()
+        cut = cut_part(rgb, (WIDTH, HEIGHT), BEYOND, [], others=INSIDE)
+        found = fill(closed_curve(cut.points), oval.shape)
+        self.assertGreater(found[oval].mean(), 0.99)
+        with self.assertRaisesRegex(AppError, "no holes"):
+            cut_part(rgb, (WIDTH, HEIGHT), BEYOND, INSIDE)
+
     def test_nothing_inside_is_told(self):
         rgb, _ = hairy()
         for within in ([], [np.array([[-500.0, -500.0], [-450.0, -480.0]])]):

@@ -90,6 +90,7 @@ def cut_part(
     within: Sequence[Points],
     beyond: Sequence[Points],
     progress: Progress = SILENT,
+    others: Sequence[Points] = (),
 ) -> Cut:
     """Return the part that holds the strokes `within` and none of the strokes `beyond`.
 
@@ -102,19 +103,21 @@ def cut_part(
     within, beyond : sequence of (N, 2) float64
         Scribbles, reference pixels. Without any beyond, what lies further off stands for it.
     progress : Progress
+    others : sequence of (N, 2) float64
+        Scribbles inside other parts: beyond this one too, but it may lie all round them, behind.
 
     Raises
     ------
     AppError
-        Without a stroke within on the picture, or when what is left is too small to outline.
+        Without a stroke within on the picture, or when what is left is too small to outline, or would have a hole.
     """
-    ground = _ground(rgb, size, within, beyond)
+    ground = _ground(rgb, size, within, [*beyond, *others])
     seed, share = np.zeros((2, *ground.lab.shape[:2]), np.uint8)
-    _mark(ground, within, beyond, seed, share)
+    _mark(ground, within, [*beyond, *others], seed, share)
     if not ((seed > 0) & (share == 0)).any():
         for side in (np.s_[[0, -1]], np.s_[:, [0, -1]]):
             seed[side] = np.where(share[side] > 0, seed[side], 1)
-    line, shown = _border(ground, seed, share, progress)
+    line, shown = _border(ground, seed, share, beyond, progress)
     points = _thinned(line)
     return Cut(ground.at(points), shown(points), float(shown(line).mean()))
 
@@ -163,7 +166,7 @@ def mend_part(
             free |= cv2.distanceTransform(swept, cv2.DIST_L2, 5) < reach
     seed = (~free).astype(np.uint8)
     _mark(ground, within, beyond, seed, share)
-    line, shown = _border(ground, seed, share, progress)
+    line, shown = _border(ground, seed, share, beyond, progress)
     kept = ground.cells(points)
     inner = np.clip(np.floor(kept).astype(int), 0, np.array(free.shape[::-1]) - 1)
     loose = cv2.dilate(free.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
@@ -171,7 +174,9 @@ def mend_part(
     return Cut(ground.at(found), shown(found), float(shown(line).mean()))
 
 
-def _border(ground: _Ground, seed: U8, share: U8, progress: Progress) -> tuple[Points, Callable[[Points], Bool]]:
+def _border(
+    ground: _Ground, seed: U8, share: U8, beyond: Sequence[Points], progress: Progress
+) -> tuple[Points, Callable[[Points], Bool]]:
     """Return the line found, in cells, and what tells whether the picture shows it at given points."""
     marked, side = seed > 0, np.asarray(share * (seed > 0), np.float32)
     if not (side > 0.5).any():
@@ -181,7 +186,10 @@ def _border(ground: _Ground, seed: U8, share: U8, progress: Progress) -> tuple[P
     aim = np.where(marked, side, _likeness(ground.lab, marked, side))
     walk = Multigrid(weight, ground.east, ground.south, 1).solve((weight * aim)[None], 1e-4, progress, aim[None])[0]
     progress.at(0.9, "drawing the outline")
-    return _outlined(walk, marked, side)
+    off = np.zeros_like(seed)
+    for stroke in beyond:
+        _draw(ground, stroke, off, 1)
+    return _outlined(walk, marked & (side > 0.5), (off > 0) & (side < 0.5))
 
 
 def _ground(rgb: Rgb8, size: tuple[float, float], within: Sequence[Points], beyond: Sequence[Points]) -> _Ground:
@@ -244,7 +252,7 @@ def _likeness(lab: F32, seed: Bool, share: F32) -> F32:
     return np.asarray(far[1] / (far[0] + far[1]), np.float32)
 
 
-def _outlined(walk: F32, marked: Bool, side: F32) -> tuple[Points, Callable[[Points], Bool]]:
+def _outlined(walk: F32, inner: Bool, off: Bool) -> tuple[Points, Callable[[Points], Bool]]:
     """Follow the line where the walk is as likely to end within as beyond; points and line in cells."""
     import cv2
 
@@ -258,7 +266,7 @@ def _outlined(walk: F32, marked: Bool, side: F32) -> tuple[Points, Callable[[Poi
     large = cv2.resize(np.pad(walk, 1), None, fx=fine, fy=fine, interpolation=cv2.INTER_LINEAR)
     mask = (large > 0.5).astype(np.uint8)
     count, pieces = cv2.connectedComponents(mask, connectivity=4)
-    sizes = np.bincount(pieces[enlarged(marked & (side > 0.5)) & (mask > 0)], minlength=max(count, 2))
+    sizes = np.bincount(pieces[enlarged(inner) & (mask > 0)], minlength=max(count, 2))
     sizes[0] = 0
     chosen = (pieces == int(sizes.argmax())).astype(np.uint8) if sizes.any() else mask * 0
     lines, _ = cv2.findContours(chosen, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
@@ -266,7 +274,7 @@ def _outlined(walk: F32, marked: Bool, side: F32) -> tuple[Points, Callable[[Poi
     if len(line) < 6 * fine:
         raise AppError("The part is too small to outline.", "Scribble more inside it, or less outside.")
     holes = cv2.drawContours(np.zeros_like(chosen), lines, -1, 1, cv2.FILLED) - chosen
-    if (enlarged(marked & (side < 0.5)) & (holes > 0)).any():
+    if (enlarged(off) & (holes > 0)).any():
         raise AppError("A part has no holes.", "Make what lies inside it a zone of its own, in front.")
     line = (_smooth(line, 2.0 * fine) + 0.5) / fine - 1
     gy, gx = np.gradient(walk)
