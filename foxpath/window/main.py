@@ -206,7 +206,11 @@ class MainWindow(Papers):
         self.open_path(str(action.data()))
 
     def _undo(self) -> None:
-        if self.project is not None:
+        if self.project is None:
+            return
+        if self.stop.take_back():
+            self.picture.update()
+        else:
             self.session.undo()
 
     def _redo(self) -> None:
@@ -360,6 +364,9 @@ class MainWindow(Papers):
 
     def _project_changed(self, before: "Project | None", after: "Project") -> None:
         if before is None or before.reference is not after.reference:
+            if self.stop.busy_gesture():
+                # What was half made belongs to another picture.
+                self.stop.leave()
             self.picture.setFocus()
             self.picture.show_painting(None)
             self.picture.refresh_region(fit=True)

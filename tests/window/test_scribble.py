@@ -54,6 +54,9 @@ class Scribbling(WindowCase):
         self.drag((350, 340), (450, 340))
         self.key(Qt.Key.Key_Backspace)
         self.assertEqual(len(self.stop.scribble.strokes), 1)
+        self.drag((350, 340), (450, 340))
+        self.window.undo_action.trigger()
+        self.assertEqual(len(self.stop.scribble.strokes), 1)
         self.key(Qt.Key.Key_Escape)
         self.key(Qt.Key.Key_Return)
         self.settle()
@@ -64,6 +67,14 @@ class Scribbling(WindowCase):
         self.window.open_stop("growth")
         self.assertEqual(self.stop.scribble.strokes, [])
         self.assertEqual(len(self.project.zones), before)
+
+    def test_strokes_do_not_outlive_their_picture(self):
+        self.drag((300, 300), (500, 310))
+        self.settle()
+        self.assertTrue(self.stop.busy_gesture())
+        self.window.open_demo("fox")
+        self.settle()
+        self.assertFalse(self.window.stops["zones"].busy_gesture())
 
     def test_a_chosen_part_is_mended(self):
         short = np.array([[200.0, 300.0], [300, 165], [400, 160], [470, 200], [470, 400], [400, 440], [300, 435]])

@@ -89,6 +89,10 @@ class Stop(QObject):
         """Tell whether a gesture is half made."""
         return False
 
+    def take_back(self) -> bool:
+        """Take back the last piece of a gesture that is half made; returns False when there is none."""
+        return False
+
     def resting_combs(self) -> tuple[Pairs, ...]:
         """Return the combs that are drawn with the growth."""
         return ()

@@ -451,6 +451,16 @@ class ZonesStop(Stop):
     def busy_gesture(self) -> bool:
         return bool(self.draft) or bool(self.scribble)
 
+    def take_back(self) -> bool:
+        if self.scribble:
+            self.scribble.take_back()
+        elif self.draft:
+            self.draft.pop()
+            self.refresh()
+        else:
+            return False
+        return True
+
     def leave(self) -> None:
         self.draft = []
         self.scribble.drop()
@@ -464,16 +474,8 @@ class ZonesStop(Stop):
         if self.scribble and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._keep_cut()
             return True
-        if self.scribble and event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
-            self.scribble.take_back()
-            return True
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and len(self.draft) >= 3:
-            self._close()
-            return True
         if event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
-            if self.draft:
-                self.draft.pop()
-                self.refresh()
+            if self.take_back():
                 return True
             zone, index = self.session.chosen.zone, self._point
             if index >= 0:
