@@ -1,18 +1,16 @@
 """How each result follows from the project, remembered piece by piece."""
 
 import hashlib
-from collections.abc import Hashable, Mapping
+from collections.abc import Hashable
 from dataclasses import replace
 
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.curves import arc_length, resample
 from foxpath.core.edges import Border, EdgePlan, EdgeReading, default_edge, find_borders, read_edge, softness_map
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
-    SURE_ENOUGH,
     CombStroke,
     Evidence,
     Singular,
@@ -35,7 +33,6 @@ from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
 from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
 from foxpath.core.zones import (
-    BorderGrowth,
     LayingOrder,
     ZoneShape,
     area_cm2,
@@ -45,6 +42,7 @@ from foxpath.core.zones import (
     label_map,
     laying_order,
 )
+from foxpath.derive.laying import growth_along
 from foxpath.derive.memo import Memo
 from foxpath.document.model import BARE, Comb, Lent, Mark, Project, Reference, Zone, as_array
 
@@ -372,7 +370,7 @@ class Results:
         picture = project.lent(mark.source)
         if picture is not None:
             source = self._lent_growth(picture, progress)
-            return donor_strokes(source, _whole_of(source), mask, frame, turned=turned)
+            return donor_strokes(source, source.whole(), mask, frame, turned=turned)
         other = zone_index(project, mark.source)
         field = self._lone_field(project, other, progress)
         axes = project.axes_or_eyes()
@@ -522,7 +520,7 @@ class Results:
             fields = {index: self.field(project, index, progress) for index, _ in growing(project)}
             covering = [zone.kind_of().cover for zone in project.back_to_front()]
             read = [
-                _growth_along(border, fields, project.mm_per_px)
+                growth_along(border, fields, project.mm_per_px)
                 for border in self.borders(project)
                 if border.back >= 0 and covering[border.front] and covering[border.back]
             ]
@@ -624,55 +622,6 @@ def _room(mask: Bool, frame: Frame) -> F32:
 
     distance = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
     return np.asarray(distance * np.float32(frame.cell_mm), dtype=np.float32)
-
-
-def _growth_along(border: Border, fields: Mapping[int, ZoneField | None], mm_per_px: float) -> BorderGrowth:
-    """Return how both sides' growth runs over a border, a place for each millimetre."""
-    front, back = fields.get(border.front), fields.get(border.back)
-    places, normals = [], []
-    for run in border.runs:
-        count = max(2, round(float(arc_length(run)[-1]) * mm_per_px))
-        at = resample(run, count)
-        step = np.gradient(at, axis=0)
-        across = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
-        # A stretch is walked one way: which side is which, all its places tell together.
-        votes = 0.0
-        for field, side in ((front, 1.0), (back, -1.0)):
-            if field is None:
-                continue
-            for cells in (1.0, 3.0):
-                way = side * cells * field.frame.cell_px * across
-                votes += float(_holds(field, at - way).sum()) - float(_holds(field, at + way).sum())
-        places.append(at)
-        normals.append(across if votes >= 0 else -across)
-    at, across = np.concatenate(places), np.concatenate(normals)
-
-    def lean(field: ZoneField | None, side: float) -> F32:
-        if field is None:
-            return np.full(len(at), np.nan, np.float32)
-        inside = at - side * 2 * field.frame.cell_px * across
-        direction, sure = field.sample(inside)
-        said = (direction * across).sum(axis=1) * side
-        return np.where(sure >= SURE_ENOUGH, said, np.nan).astype(np.float32)
-
-    return BorderGrowth(border.front, border.back, at, 1.0, lean(front, 1.0), lean(back, -1.0))
-
-
-def _holds(field: ZoneField, at: Points) -> Bool:
-    """Return which points lie in a field's zone."""
-    grid = np.floor(field.frame.to_grid(at)).astype(int) - (field.column, field.row)
-    height, width = field.inside.shape
-    there = (grid >= 0).all(axis=1) & (grid[:, 0] < width) & (grid[:, 1] < height)
-    there[there] &= field.inside[grid[there, 1], grid[there, 0]]
-    return np.asarray(there)
-
-
-def _whole_of(field: ZoneField) -> Bool:
-    """Return a field's zone on its whole grid."""
-    whole = np.zeros(field.frame.shape, bool)
-    height, width = field.inside.shape
-    whole[field.row : field.row + height, field.column : field.column + width] = field.inside
-    return whole
 
 
 def _flat_field(frame: Frame) -> ZoneField:

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable
-from dataclasses import asdict, fields
+from dataclasses import asdict
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -96,16 +96,6 @@ def project_to_fields(project: Project) -> dict[str, Any]:
     }
 
 
-def _pairs(value: list[list[float]]) -> Pairs:
-    return tuple((float(x), float(y)) for x, y in value)
-
-
-def _chosen(cls: type, record: dict[str, Any]) -> dict[str, Any]:
-    """Return the entries of a record that the dataclass knows."""
-    names = {f.name for f in fields(cls)}
-    return {k: v for k, v in record.items() if k in names}
-
-
 def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes], name: str) -> Project:
     """Build a project from checked fields.
 
@@ -132,8 +122,8 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
             f"{name} is damaged: '{where}' is not what a project holds.", "Open a copy or a backup."
         ) from None
     main = reference_fields.reference_of(record["reference"]["name"], reference(record["reference"]["file"]))
-    canvas = CanvasSize(**_chosen(CanvasSize, record["canvas"]))
-    crop = fitted(Crop(**_chosen(Crop, record["crop"])), main.width, main.height, canvas)
+    canvas = CanvasSize(**reference_fields.known_of(CanvasSize, record["canvas"]))
+    crop = fitted(Crop(**reference_fields.known_of(Crop, record["crop"])), main.width, main.height, canvas)
     zones = tuple(
         Zone(
             id=z["id"],
@@ -141,8 +131,8 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
             kind=z["kind"],
             points=_outline(z["points"], name),
             depth=z["depth"],
-            coat=CoatEdit(**_chosen(CoatEdit, z.get("coat", {}))),
-            measured=_pairs(z.get("measured", [])),
+            coat=CoatEdit(**reference_fields.known_of(CoatEdit, z.get("coat", {}))),
+            measured=reference_fields.read_pairs(z.get("measured", [])),
             extra={k: v for k, v in z.items() if k not in _KNOWN_ZONE},
         )
         for z in record["zones"]
@@ -154,7 +144,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         Comb(
             c["id"],
             c["zone"],
-            _pairs(c["points"]),
+            reference_fields.read_pairs(c["points"]),
             c.get("kept", False),
             {k: v for k, v in c.items() if k not in _KNOWN_COMB},
         )
@@ -167,7 +157,7 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
             m["id"],
             m["kind"],
             m.get("zone", ""),
-            _pairs(m.get("points", [])),
+            reference_fields.read_pairs(m.get("points", [])),
             m.get("turn_deg", 0.0),
             m.get("source", ""),
             {k: v for k, v in m.items() if k not in _KNOWN_MARK},
@@ -188,8 +178,8 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         zones=zones,
         combs=combs,
         marks=marks,
-        edges=tuple(EdgeChoice(**_chosen(EdgeChoice, e)) for e in record.get("edges", [])),
-        passes={k: PassEdit(**_chosen(PassEdit, v)) for k, v in record.get("passes", {}).items()},
+        edges=tuple(EdgeChoice(**reference_fields.known_of(EdgeChoice, e)) for e in record.get("edges", [])),
+        passes={k: PassEdit(**reference_fields.known_of(PassEdit, v)) for k, v in record.get("passes", {}).items()},
         pass_order=tuple(record.get("pass_order", [])),
         seed=record.get("seed", 1),
         next_id=max([record.get("next_id", 1), *(n + 1 for n in used)]),
@@ -201,4 +191,4 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
 def _outline(points: list[list[float]], name: str) -> Pairs:
     if len(points) in (1, 2):
         raise ProjectError(f"{name} is damaged: an outline has only {len(points)} points.", "Open a copy or a backup.")
-    return _pairs(points)
+    return reference_fields.read_pairs(points)

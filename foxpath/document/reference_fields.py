@@ -73,13 +73,19 @@ def to_fields(project: Project) -> dict[str, Any]:
     }
 
 
+def known_of(cls: type, record: dict[str, Any]) -> dict[str, Any]:
+    """Return the entries of a record that the dataclass knows."""
+    names = {f.name for f in fields(cls)}
+    return {k: v for k, v in record.items() if k in names}
+
+
 def _made(cls: type, record: dict[str, Any]) -> Any:
     """Build a dataclass from the entries of a record that it knows; lists become pairs."""
-    known = {f.name for f in fields(cls)}
-    return cls(**{k: tuple(v) if isinstance(v, list) else v for k, v in record.items() if k in known})
+    return cls(**{k: tuple(v) if isinstance(v, list) else v for k, v in known_of(cls, record).items()})
 
 
-def _pairs(value: list[list[float]]) -> Pairs:
+def read_pairs(value: list[list[float]]) -> Pairs:
+    """Return points of a file as pairs, as they are."""
     return tuple((float(x), float(y)) for x, y in value)
 
 
@@ -98,7 +104,7 @@ def from_fields(record: dict[str, Any], data: Callable[[str], bytes]) -> dict[st
             role=one.get("role", "detail"),
             note=one.get("note", ""),
             pose=_made(Pose, one["pose"]),
-            cut=_pairs(one.get("cut", [])),
+            cut=read_pairs(one.get("cut", [])),
             soft_mm=one.get("soft_mm", 1.0),
             placed=one.get("placed", False),
             extra={k: v for k, v in one.items() if k not in _KNOWN_LENT},
@@ -112,14 +118,14 @@ def from_fields(record: dict[str, Any], data: Callable[[str], bytes]) -> dict[st
         "shelf": shelf,
         "correction": _made(Correction, record.get("correction", {})),
         "seeing": _made(Seeing, record.get("seeing", {})),
-        "spots": _pairs(record.get("spots", [])),
+        "spots": read_pairs(record.get("spots", [])),
         "spot_mm": record.get("spot_mm", 2.0),
         "light": _made(Light, light) if light else None,
         "catchlights": tuple(_made(Catchlight, one) for one in record.get("catchlights", [])),
         "transfer": Transfer(
             grid=_made(Grid, transfer.get("grid", {})),
             axes=_made(Axes, axes) if axes else None,
-            rubbed=tuple(_pairs(s) for s in transfer.get("rubbed", [])),
-            drawn=tuple(_pairs(s) for s in transfer.get("drawn", [])),
+            rubbed=tuple(read_pairs(s) for s in transfer.get("rubbed", [])),
+            drawn=tuple(read_pairs(s) for s in transfer.get("drawn", [])),
         ),
     }

@@ -96,6 +96,21 @@ class ZoneField:
         size = np.maximum(np.hypot(value[:, 0], value[:, 1]), 1e-6)[:, None]
         return (value[:, :2] / size).astype(np.float32), value[:, 2].astype(np.float32)
 
+    def holds(self, points_px: Points) -> Bool:
+        """Return which of (N, 2) reference pixels lie in the zone."""
+        grid = np.floor(self.frame.to_grid(points_px)).astype(int) - (self.column, self.row)
+        height, width = self.inside.shape
+        there = (grid >= 0).all(axis=1) & (grid[:, 0] < width) & (grid[:, 1] < height)
+        there[there] &= self.inside[grid[there, 1], grid[there, 0]]
+        return np.asarray(there)
+
+    def whole(self) -> Bool:
+        """Return the zone on the whole working grid."""
+        whole = np.zeros(self.frame.shape, bool)
+        height, width = self.inside.shape
+        whole[self.row : self.row + height, self.column : self.column + width] = self.inside
+        return whole
+
     def unsure_cm2(self) -> float:
         """Return the area in cm² where sureness is below `SURE_ENOUGH`."""
         return float((self.inside & (self.sure < SURE_ENOUGH)).sum()) * self.frame.cell_mm**2 / 100

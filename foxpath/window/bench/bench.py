@@ -65,13 +65,21 @@ class Bench(QWidget):
                     draw.stroke(p, draw.along(12, 48, 12 + width * self.share, 48), 3.4, 2, "text", soft_root=False)
 
 
-def panel(*widgets: QWidget) -> QWidget:
-    """Stack widgets into a panel for the bench."""
+def column(*widgets: QWidget, margins: tuple[int, int, int, int] = (0, 0, 0, 8)) -> QWidget:
+    """Stack widgets."""
     made = QWidget()
     layout = QVBoxLayout(made)
-    layout.setContentsMargins(4, 0, 8, 16)
+    layout.setContentsMargins(*margins)
     layout.setSpacing(3)
     for widget in widgets:
         layout.addWidget(widget)
+    return made
+
+
+def panel(*widgets: QWidget) -> QWidget:
+    """Stack widgets into a panel for the bench, from the top."""
+    made = column(*widgets, margins=(4, 0, 8, 16))
+    layout = made.layout()
+    assert isinstance(layout, QVBoxLayout)
     layout.addStretch()
     return made

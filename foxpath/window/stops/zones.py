@@ -276,7 +276,6 @@ class ZonesStop(Stop):
 
     def _set_way(self, _: str) -> None:
         self.leave()
-        self.refresh()
         self.picture.update()
 
     def _scribbled(self) -> None:

@@ -7,9 +7,10 @@ from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.units import mm_words, parse_size
 from foxpath.document import edits
 from foxpath.document.model import Zone
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Field
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
-from foxpath.window.stops.reference.fold import Fold, Mark, column
+from foxpath.window.stops.reference.fold import Fold, Mark
 
 SIZES = (
     ("24x18cm", "24 × 18 cm", "small panel"),

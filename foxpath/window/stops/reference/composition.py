@@ -5,10 +5,11 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.reference.judge import Judgement
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, column, disc, paint_focal, ring
+from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, disc, paint_focal, ring
 
 
 class CompositionFold(JudgementFold):

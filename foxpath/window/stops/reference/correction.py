@@ -9,11 +9,12 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.reference.correction import COOLEST_K, WARMEST_K, Correction
 from foxpath.core.units import mm_words
 from foxpath.document import reference_edits as edits
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Words
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point, column, ring
+from foxpath.window.stops.reference.fold import Fold, Mark, Point, ring
 
 DAYLIGHT_K = 6500.0
 LIGHT = Scale(WARMEST_K, COOLEST_K, lambda v: f"{v:.0f} K", ratio=True)

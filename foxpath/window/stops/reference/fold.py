@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.reference.judge import Judgement
 from foxpath.core.units import mm_words
@@ -230,17 +230,6 @@ class Mark(QWidget):
             for line in draw.lines_of(self.why, self.width() - 36, 12):
                 draw.text(p, 30, y - 1, line, 12, 400, "quiet")
                 y += 16
-
-
-def column(*widgets: QWidget) -> QWidget:
-    """Stack widgets into a fold's body."""
-    made = QWidget()
-    layout = QVBoxLayout(made)
-    layout.setContentsMargins(0, 0, 0, 8)
-    layout.setSpacing(3)
-    for widget in widgets:
-        layout.addWidget(widget)
-    return made
 
 
 def ring(p: QPainter, view: Viewport, at: Point, radius: float, words: str = "", *, chosen: bool = False) -> None:

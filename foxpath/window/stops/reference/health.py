@@ -15,10 +15,11 @@ from foxpath.core.reference.judge import CAST, HALO, NOISE, SHARP_PX, Judgement,
 from foxpath.derive.inspect_command import MAPS, map_of, map_picture
 from foxpath.derive.looking import Inspection
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Row, Rows, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, column
+from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point
 from foxpath.window.theme import colour
 
 LEAST_TILES = 2.5

@@ -12,10 +12,11 @@ from foxpath.core.units import percent
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project, Zone
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Point, column, ring
+from foxpath.window.stops.reference.fold import Fold, Point, ring
 
 HOUR = Scale(0.0, 12.0, hour_words, step=0.5)
 HEIGHT = Scale(0.0, 90.0, lambda v: f"{v:.0f}°", step=5)

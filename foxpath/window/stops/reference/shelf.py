@@ -17,10 +17,11 @@ from foxpath.document import reference_edits as edits
 from foxpath.document.archive import picture_bytes
 from foxpath.document.model import ROLES_OF_LENT, Lent, Reference, as_array
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Control, Field, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport, transform_of
-from foxpath.window.stops.reference.fold import Fold, Point, column
+from foxpath.window.stops.reference.fold import Fold, Point
 from foxpath.window.theme import colour
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic *.heif)"

@@ -13,10 +13,11 @@ from foxpath.derive.looking import spots_lab
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point, column
+from foxpath.window.stops.reference.fold import Fold, Mark, Point
 
 RADIUS = Scale(0.3, 30.0, mm_words, ratio=True)
 

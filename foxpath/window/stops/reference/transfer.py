@@ -16,10 +16,11 @@ from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
 from foxpath.derive.drawing import RUBBER_MM, FindLines, WriteDrawing
 from foxpath.document import reference_edits as edits
 from foxpath.window import draw
+from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Point, column
+from foxpath.window.stops.reference.fold import Fold, Point
 from foxpath.window.stops.reference.projector import Projector
 from foxpath.window.theme import colour
 

@@ -1,0 +1,64 @@
+import unittest
+
+import numpy as np
+
+from foxpath.core.units import CanvasSize
+from foxpath.derive import Results
+from foxpath.derive.handout import findings, plan_record
+from foxpath.document import edits
+from tests.made import picture
+
+
+def rectangle(left, right):
+    corners = [[left, 30], [right, 30], [right, 130], [left, 130]]
+    return np.concatenate(
+        [np.linspace(a, b, 6, endpoint=False) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
+    )
+
+
+class Laying(unittest.TestCase):
+    """Two coats side by side, the right one in front."""
+
+    def plan(self, *rows):
+        """Comb both coats at a height, each to the left (-1) or to the right (1): (y, left coat, right coat)."""
+        made = edits.new_project(picture(), "blob.png", CanvasSize(250, 200), "Pair")
+        made, left = edits.add_zone(made, "Left", "short-fur", rectangle(30, 100))
+        made, right = edits.add_zone(made, "Right", "short-fur", rectangle(100, 170))
+        for y, *ways in rows:
+            for zone, (a, b), way in zip((left, right), ((40, 90), (110, 160)), ways, strict=True):
+                made, _ = edits.add_comb(made, np.array([[a, y], [b, y]], float)[::way], zone)
+        return made
+
+    def order(self, project):
+        zones = project.back_to_front()
+        return [zones[k].name for k in Results().laying(project).order if not zones[k].whole]
+
+    def test_tips_decide_against_depth(self):
+        self.assertEqual(self.order(self.plan()), ["Left", "Right"])
+        over = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
+        self.assertEqual(self.order(over), ["Right", "Left"])
+        under = self.plan((50, -1, -1), (80, -1, -1), (110, -1, -1))
+        self.assertEqual(self.order(under), ["Left", "Right"])
+
+    def test_passes_follow_and_the_plan_says_so(self):
+        over = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
+        zones = over.back_to_front()
+        names = [[zones[k].name for k in plan.zones] for plan in Results().passes(over)]
+        both = [one for one in names if {"Left", "Right"} <= set(one)]
+        self.assertTrue(both)
+        for one in both:
+            self.assertLess(one.index("Right"), one.index("Left"))
+        record = plan_record(Results(), over, [])
+        self.assertLess(record["laying_order"].index("Right"), record["laying_order"].index("Left"))
+
+    def test_each_over_the_other_is_found_with_its_place(self):
+        mixed = self.plan(*((y, 1, 1) for y in (35, 45, 55, 65)), *((y, -1, -1) for y in (95, 105, 115, 125)))
+        (found,) = [one for one in findings(Results(), mixed) if "lies over" in one.says]
+        self.assertRegex(found.says, r"^Right lies over left, and under it at the top\.$")
+        self.assertRegex(found.why, r"^\d+ of \d+ mm of their border")
+        calm = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
+        self.assertEqual([one for one in findings(Results(), calm) if "lies over" in one.says], [])
+
+
+if __name__ == "__main__":
+    unittest.main()
