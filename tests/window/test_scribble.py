@@ -97,6 +97,14 @@ class Scribbling(WindowCase):
         self.assertIn((200.0, 300.0), self.project.zone(zone).points)
         self.stop.settle_border.clicked.emit()
         self.settle()
+        settled = self.stop.scribble.cut.points
+        # A stroke after it mends what it settled to, and taking the stroke back leaves that.
+        self.drag((395, 300), (405, 300))
+        self.settle()
+        gap = np.hypot(*(settled[:, None] - self.stop.scribble.cut.points[None]).transpose(2, 0, 1)).min(axis=1)
+        self.assertLess(np.median(gap), 0.02)
+        self.key(Qt.Key.Key_Backspace)
+        self.settle()
         self.assertIsNotNone(self.stop.scribble.cut)
         self.key(Qt.Key.Key_Return)
         self.assertGreater(self.score(self.project.zone(zone)), 0.93)

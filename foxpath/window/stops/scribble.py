@@ -32,6 +32,7 @@ class Scribble(QObject):
         self.failure = ""
         self.mended = ""
         """Id of the zone that is being mended; empty for a new one."""
+        self._settled: Pairs = ()
         self._line: list[Point] = []
         self._within = True
 
@@ -62,9 +63,9 @@ class Scribble(QObject):
         return True
 
     def take_back(self) -> None:
-        """Drop the last stroke."""
-        self.strokes = self.strokes[:-1]
-        if self.strokes:
+        """Drop the last stroke; without one, what the border settled to."""
+        had, self.strokes = bool(self.strokes), self.strokes[:-1]
+        if self.strokes or (had and self._settled):
             self._find()
         else:
             self.drop()
@@ -74,6 +75,7 @@ class Scribble(QObject):
         """Drop everything."""
         self.session.runner.cancel("cut")
         self.strokes, self.cut, self.failure, self.mended, self._line = [], None, "", "", []
+        self._settled = ()
 
     def settle(self, zone: str) -> None:
         """Let the whole border of a zone settle on the picture's."""
@@ -93,12 +95,16 @@ class Scribble(QObject):
             self.session.runner.cancel("cut")
             self.cut = None
         else:
-            request = CutPart(self.session.results, project, within, beyond, zone.points if zone else ())
+            # Strokes after the whole border has settled mend what it settled to.
+            mended = (self._settled or zone.points) if zone else ()
+            request = CutPart(self.session.results, project, within, beyond, mended)
             self.session.runner.start("cut", request, self._take, failed=self._fail)
         self.changed.emit()
 
     def _take(self, cut: Cut) -> None:
         self.cut = cut
+        if not self.strokes:
+            self._settled = pairs(cut.points)
         self.changed.emit()
 
     def _fail(self, words: str) -> None:
