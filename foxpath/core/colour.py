@@ -65,13 +65,18 @@ def lab_from_rgb8(rgb: U8) -> Lab:
     return lab_from_linear(linear_from_rgb8(rgb))
 
 
-def rgb8_from_lab(lab: F32) -> U8:
-    """Return the (..., 3) uint8 sRGB colours of CIELAB (D65); what a screen cannot show is clipped."""
+def linear_from_lab(lab: F32) -> Linear:
+    """Return (..., 3) float32 linear light of CIELAB (D65); what no screen can show lies outside 0..1."""
     lab = np.asarray(lab, np.float64)
     fy = (lab[..., 0] + 16) / 116
     f = np.stack([fy + lab[..., 1] / 500, fy, fy - lab[..., 2] / 200], axis=-1)
     xyz = np.where(f > 6 / 29, f**3, 3 * (6 / 29) ** 2 * (f - 4 / 29))
-    return rgb8_from_linear(np.clip(xyz.astype(np.float32) @ FROM_XYZ.T, 0, 1))
+    return np.asarray(xyz.astype(np.float32) @ FROM_XYZ.T, np.float32)
+
+
+def rgb8_from_lab(lab: F32) -> U8:
+    """Return the (..., 3) uint8 sRGB colours of CIELAB (D65); what a screen cannot show is clipped."""
+    return rgb8_from_linear(np.clip(linear_from_lab(lab), 0, 1))
 
 
 @cache

@@ -100,9 +100,9 @@ def grouped(value: float) -> str:
     return f"{value:,.0f}".replace(",", " ")
 
 
-def count_words(count: int, name: str) -> str:
-    """Write a count with its name, e.g. ``"1 comb"``, ``"14 combs"``."""
-    return f"{grouped(count)} {name}{'' if count == 1 else 's'}"
+def count_words(count: int, name: str, many: str = "") -> str:
+    """Write a count with its name, e.g. ``"1 comb"``, ``"14 combs"``; `many` where an s does not make the plural."""
+    return f"{grouped(count)} {name if count == 1 else many or name + 's'}"
 
 
 def duration_words(minutes: float) -> str:

@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F64, Points
 from foxpath.core.units import CanvasSize
 from foxpath.demo import head
-from foxpath.document import edits
+from foxpath.document import edits, plan_edits
 from foxpath.document.fields import project_to_fields
 from foxpath.document.model import Project
 
@@ -106,7 +106,7 @@ def fox(data: bytes) -> Project:
     ):
         project = edits.set_coat(project, ids[zone], **values)
     hair = true_stroke("bib", (-90, 470), 88)
-    project = edits.measure_hair(project, ids["Bib"], hair)
+    project = plan_edits.measure_hair(project, ids["Bib"], hair)
     return edits.set_edge(project, ids["Back and shoulder"], project.zones[0].id, "soft", 7.0)
 
 

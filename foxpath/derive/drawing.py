@@ -34,7 +34,7 @@ def lines_of(results: Results, project: Project) -> tuple[Points, ...]:
 
 
 def _picture_lines(results: Results, project: Project) -> tuple[Points, ...]:
-    lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair and z.kind != "whisker"]
+    lengths = [project.coat_of(z).length_mm for z in project.zones if z.kind_of().hair and z.kind != "whisker"]
     hair_px = (float(np.median(lengths)) if lengths else 12.0) / project.mm_per_px
     key = ("lines", results.picture_key(project), project.crop, round(hair_px, 1), project.outlines)
 
@@ -55,7 +55,7 @@ def _picture_lines(results: Results, project: Project) -> tuple[Points, ...]:
             if not alone and zone.kind == "background":
                 continue
             # A line no longer than the hair it runs through is hair.
-            least_mm = 1.6 * zone.coat_on(project.canvas).length_mm if zone.kind_of().hair else 2.0
+            least_mm = 1.6 * project.coat_of(zone).length_mm if zone.kind_of().hair else 2.0
             if alone or float(arc_length(at)[-1]) * project.mm_per_px > least_mm:
                 made.append(at)
         return tuple(made)

@@ -152,7 +152,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
         field = results.field(project, index, progress)
         if field is None:
             continue
-        coat = zone.coat_on(project.canvas)
+        coat = project.coat_of(zone)
         glyphs = place_glyphs(field, coat, max(project.canvas.width_mm, project.canvas.height_mm) * 0.012, index)
         hairs.append(to_mm(glyphs.points_px).astype(np.float32))
         widths.append(glyphs.width_px * np.float32(k))

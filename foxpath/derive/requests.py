@@ -9,8 +9,9 @@ from pathlib import Path
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, U8, Rgb8
-from foxpath.core.edges import Border, EdgePlan, EdgeReading
+from foxpath.core.edges import Border, EdgePlan, EdgeReading, MarkingStretch
 from foxpath.core.errors import AppError
+from foxpath.core.feathers import Feathers
 from foxpath.core.growth import (
     HairGlyphs,
     Singular,
@@ -23,11 +24,15 @@ from foxpath.core.growth import (
     place_streams,
     to_rgba8,
 )
+from foxpath.core.lengths import LengthField
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
-from foxpath.core.zones import Coat, Cut, LayingOrder, cut_part, fill, mend_part
+from foxpath.core.zones import Coat, LayingOrder, fill
+from foxpath.derive.edging import Fringes, Widths
+from foxpath.derive.feathers import feathered
 from foxpath.derive.handout import findings, make_book, zone_numbers
+from foxpath.derive.lengths import hair_share
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.document import recovery
@@ -70,7 +75,8 @@ class Readings:
     """Every number the window shows of a project; zones are counted back to front.
 
     `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
-    of each border, mm, by the indices of its zones; `laying` the order within a pass.
+    of each border, mm, by the indices of its zones; `laying` the order within a pass; `widths` the planned width along
+    each border; `fringes` the hair that hangs over it; `hair_shares` on what share of a zone the photograph shows hair.
     """
 
     project: Project
@@ -85,6 +91,12 @@ class Readings:
     against: tuple[tuple[Comb, float], ...] = ()
     photo: dict[tuple[int, int], EdgeReading] = field(default_factory=dict)
     laying: LayingOrder | None = None
+    widths: Widths = field(default_factory=dict)
+    markings: dict[str, tuple[MarkingStretch, ...]] = field(default_factory=dict)
+    fringes: Fringes = field(default_factory=dict)
+    feathers: dict[str, Feathers] = field(default_factory=dict)
+    hair_shares: dict[str, float] = field(default_factory=dict)
+    lengths: LengthField | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,6 +147,12 @@ class Read:
             tuple(results.contradictions(project)),
             results.edge_readings(project, progress.part(0.86, 0.95)),
             results.laying(project),
+            results.edge_widths(project),
+            results.markings(project, progress),
+            results.fringes(project, progress),
+            {zone.id: results.feathers(project, index, progress) for index, zone in feathered(project)},
+            {z.id: hair_share(results, project, k) for k, z in growing(project) if z.kind_of().cover},
+            results.lengths(project, progress),
         )
 
 
@@ -222,12 +240,23 @@ class GrowthOverlay:
             if field is None:
                 continue
             fields.append(field)
-            coat = zone.coat_on(project.canvas)
-            key = ("glyphs", results.field_key(project, index, field.frame), coat, gap_mm, index, self.streams)
+            coat = project.coat_of(zone)
+            varied_key, varied = results.varied(project, index, progress)
+            key = (
+                "glyphs",
+                results.field_key(project, index, field.frame),
+                coat,
+                gap_mm,
+                index,
+                self.streams,
+                varied_key,
+            )
             groups.append(
                 results.memo.get(
                     key,
-                    lambda field=field, coat=coat, index=index: self._placed(field, coat, gap_mm, index),  # type: ignore[misc]
+                    lambda field=field, coat=coat, index=index, varied=varied: self._placed(
+                        field, coat, gap_mm, index, varied
+                    ),  # type: ignore[misc]
                 )
             )
         image = np.zeros((self.height, self.width, 4), np.float32)
@@ -239,11 +268,11 @@ class GrowthOverlay:
         draw_combs(image, [as_array(points) for points in self.combs], self.affine)
         return to_rgba8(image)
 
-    def _placed(self, field: ZoneField, coat: Coat, gap_mm: float, index: int) -> HairGlyphs:
+    def _placed(self, field: ZoneField, coat: Coat, gap_mm: float, index: int, varied: F32 | None) -> HairGlyphs:
         if self.streams:
             longest = 0.16 * max(self.project.canvas.width_mm, self.project.canvas.height_mm)
             return place_streams(field, gap_mm, longest, 0.12 * gap_mm, index)
-        return place_glyphs(field, coat, gap_mm, index)
+        return place_glyphs(field, coat, gap_mm, index, varied)
 
     def _clear_features(self, image: F32) -> None:
         """Take hairs off eyes, noses and horn: what has no hair is never drawn over."""
@@ -359,23 +388,3 @@ class PrintSheets:
         book = make_book(self.results, self.project, rehearsed, progress.part(0.8, 0.9))
         progress.at(0.9, "writing the sheets")
         return write_book(book, self.path, self.paper)
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class CutPart:
-    """Find a part's outline from scribbles within and beyond it, reference pixels; or mend the one it has."""
-
-    results: Results
-    project: Project
-    within: tuple[Pairs, ...]
-    beyond: tuple[Pairs, ...]
-    mended: Pairs = ()
-
-    def __call__(self, progress: Progress) -> Cut:
-        rgb = self.results.working(self.project).rgb
-        reference = self.project.reference
-        within, beyond = ([as_array(stroke) for stroke in some] for some in (self.within, self.beyond))
-        size = (reference.width, reference.height)
-        if self.mended:
-            return mend_part(rgb, size, as_array(self.mended), within, beyond, progress)
-        return cut_part(rgb, size, within, beyond, progress)

@@ -8,7 +8,8 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.edges import Border, EdgePlan, EdgeReading, default_edge, find_borders, read_edge, softness_map
+from foxpath.core.edges import Border, EdgePlan, EdgeReading, MarkingStretch, find_borders
+from foxpath.core.feathers import Feathers
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
     CombStroke,
@@ -26,12 +27,23 @@ from foxpath.core.growth import (
     twin_strokes,
     zone_field,
 )
+from foxpath.core.lengths import LengthField, finest_mm
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
 from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
-from foxpath.core.rehearsal.marks import Marks, Study, bounding_box, make_study, own_colours, pass_marks, wash
+from foxpath.core.rehearsal.feathers import feather_marks, within
+from foxpath.core.rehearsal.marks import (
+    Marks,
+    Study,
+    bounding_box,
+    make_study,
+    own_colours,
+    pass_marks,
+    together,
+    wash,
+)
 from foxpath.core.zones import (
     LayingOrder,
     ZoneShape,
@@ -42,9 +54,11 @@ from foxpath.core.zones import (
     label_map,
     laying_order,
 )
+from foxpath.derive import edging, feathers, lengths
 from foxpath.derive.laying import growth_along
+from foxpath.derive.markings import markings
 from foxpath.derive.memo import Memo
-from foxpath.document.model import BARE, Comb, Lent, Mark, Project, Reference, Zone, as_array
+from foxpath.document.model import Comb, Lent, Mark, Project, Reference, Zone, as_array
 
 GROWTH_CELLS = 384
 """Cells on the longer side of the growth's working grid."""
@@ -54,8 +68,6 @@ EVIDENCE_PX = 1400
 """Longer side of the picture from which the growth's evidence is read: hair is some pixels wide there."""
 AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
 """The picture contradicts a comb when it is this sure and differs by more than this."""
-EDGE_PX = 3000
-"""Longer side of the picture on which its own edges are measured."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
 
@@ -153,9 +165,10 @@ class Results:
     def cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
         """Return the crop of the reference brought to a size in pixels."""
         key = ("cropped", self.picture_key(project), project.crop, columns, rows)
-        return self.memo.get(key, lambda: self._cropped(project, columns, rows))
+        return self.memo.get(key, lambda: self.scaled(project, columns, rows))
 
-    def _cropped(self, project: Project, columns: int, rows: int) -> Rgb8:
+    def scaled(self, project: Project, columns: int, rows: int) -> Rgb8:
+        """Return the crop of the reference brought to a size in pixels, not remembered."""
         import cv2
 
         picture = self.working(project)
@@ -223,10 +236,12 @@ class Results:
             return area_cm2(mask, frame), inscribed_mm(mask, frame)
 
         sizes = self.memo.get(("sizes", project.outlines, frame), lambda: tuple(size(k) for k in range(len(zones))))
-        return tuple(
-            ZoneFacts(zone.kind_of(), zone.coat_on(project.canvas), area, room)
-            for zone, (area, room) in zip(zones, sizes, strict=True)
-        )
+        field = self.lengths(project)
+        facts = []
+        for index, (zone, (area, room)) in enumerate(zip(zones, sizes, strict=True)):
+            low, high, wide, both = lengths.spread_of(field, index, self, project)
+            facts.append(ZoneFacts(zone.kind_of(), project.coat_of(zone), area, room, (low, high), wide, both))
+        return tuple(facts)
 
     def bare_share(self, project: Project) -> float:
         """Return the share of the canvas (0..1) that no zone covers."""
@@ -290,7 +305,7 @@ class Results:
             crop = project.crop
             scale = min(1.0, EVIDENCE_PX / max(crop.width, crop.height))
             columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
-            rgb = self._cropped(project, columns, rows)
+            rgb = self.scaled(project, columns, rows)
             return read_evidence(rgb, frame.rows, frame.columns, crop.width / columns, progress)
 
         return self.memo.get(self.evidence_key(project, frame), make)
@@ -301,7 +316,7 @@ class Results:
         kind = zone.kind_of()
         if not kind.hair or not kind.cover:
             return 0.0
-        return round(zone.coat_on(project.canvas).length_mm / project.mm_per_px, 2)
+        return round(project.coat_of(zone).length_mm / project.mm_per_px, 2)
 
     def field(self, project: Project, index: int, progress: Progress = SILENT) -> ZoneField | None:
         """Return the growth of one zone, or None when it is hidden by others."""
@@ -458,55 +473,55 @@ class Results:
 
     def edges(self, project: Project) -> list[tuple[Border, EdgePlan]]:
         """Return every border with its plan: the painter's word, else the default."""
-        zones = project.back_to_front()
-        canvas = project.canvas
-        diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
-        focal = np.array(project.focal_point)
-        planned = []
-        for border in self.borders(project):
-            front = zones[border.front]
-            back = zones[border.back] if border.back >= 0 else None
-            choice = project.edge_choice(front.id, back.id if back else BARE)
-            if choice is not None:
-                plan = EdgePlan(choice.grade, choice.width_mm, "decided by you", decided=True)
-            else:
-                away = float(np.hypot(*(border.middle() - focal))) * project.mm_per_px
-                step = front.depth - (back.depth if back else -1)
-                plan = default_edge(front.kind_of(), back.kind_of() if back else None, step, away, diagonal)
-            planned.append((border, plan))
-        return planned
+        return edging.plan_edges(self, project)
+
+    def edge_widths(self, project: Project) -> edging.Widths:
+        """Return the width at every point of every border's runs, mm, by the indices of its zones."""
+        return edging.edge_widths(self, project)
 
     def edge_readings(self, project: Project, progress: Progress = SILENT) -> dict[tuple[int, int], EdgeReading]:
         """Return every border's width in the photograph, mm on the canvas, by the indices of its zones."""
-        import cv2
-
-        key = ("edge readings", self.picture_key(project), project.outlines, project.crop, project.mm_per_px)
-
-        def make() -> dict[tuple[int, int], EdgeReading]:
-            crop = project.crop
-            scale = min(1.0, EDGE_PX / max(crop.width, crop.height))
-            columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
-            grey = cv2.cvtColor(self._cropped(project, columns, rows), cv2.COLOR_RGB2GRAY).astype(np.float32)
-            k = columns / crop.width
-            mm = project.mm_per_px / k
-            found = {}
-            borders = self.borders(project)
-            for number, border in enumerate(borders):
-                progress.at(number / len(borders), "reading the photograph's edges")
-                one = read_edge(grey, [(run - (crop.x, crop.y)) * k for run in border.runs])
-                found[border.front, border.back] = one.times(mm)
-            return found
-
-        return self.memo.get(key, make)
+        return edging.edge_readings(self, project, progress)
 
     def softness(self, project: Project) -> tuple[Hashable, F32]:
         """Return a key for the edges' widths and the blur map on the zone map's grid, mm."""
-        frame = self.map_frame(project)
-        edges = self.edges(project)
-        widths = tuple((border.front, border.back, plan.width_mm) for border, plan in edges)
-        key = ("softness", project.outlines, frame, widths)
-        made = self.memo.get(key, lambda: softness_map([(b, plan.width_mm) for b, plan in edges], frame))
-        return key, made
+        return edging.softness(self, project)
+
+    def fringes(self, project: Project, progress: Progress = SILENT) -> edging.Fringes:
+        """Return the hairs that hang over each border of a coat, by the indices of its zones."""
+        return edging.fringes(self, project, progress)
+
+    def markings(self, project: Project, progress: Progress = SILENT) -> dict[str, tuple[MarkingStretch, ...]]:
+        """Return the stretches of every marking's border, by the marking's id."""
+        return markings(self, project, progress)
+
+    # Lengths --------------------------------------------------------------------------------------
+
+    def lengths(self, project: Project, progress: Progress = SILENT) -> LengthField:
+        """Return length and width of the marks as multiples of each zone's coat, on the growth's grid."""
+        return lengths.lengths(self, project, progress)
+
+    def varied(self, project: Project, index: int, progress: Progress = SILENT) -> tuple[Hashable, F32 | None]:
+        """Return a zone's multiples of length and width over its growth's window, with their key; None where it is hidden."""
+        key = (
+            "varied",
+            lengths.lengths_key(self, project),
+            index,
+            self.mask_key(project, index, self.growth_frame(project)),
+        )
+
+        def make() -> tuple[Hashable, F32 | None]:
+            field = self.field(project, index, progress)
+            if field is None:
+                return "hidden", None
+            part: F32 = frozen(lengths.window_of(self.lengths(project, progress), field))
+            return digest(part), part
+
+        return self.memo.get(key, make)
+
+    def feathers(self, project: Project, index: int, progress: Progress = SILENT) -> Feathers:
+        """Return a zone's feathers, the leading ones told."""
+        return feathers.feathers_of(self, project, index, progress)
 
     # Passes ---------------------------------------------------------------------------------------
 
@@ -514,7 +529,8 @@ class Results:
         """Return in which order zones are painted within a pass."""
         frame = self.growth_frame(project)
         growing_keys = tuple(self.field_key(project, index, frame) for index, _ in growing(project))
-        key = ("laying", project.outlines, project.crop, project.mm_per_px, growing_keys)
+        focal = (project.focal_order, project.focal_point) if project.focal_order else None
+        key = ("laying", project.outlines, project.crop, project.mm_per_px, growing_keys, focal)
 
         def make() -> LayingOrder:
             fields = {index: self.field(project, index, progress) for index, _ in growing(project)}
@@ -524,7 +540,7 @@ class Results:
                 for border in self.borders(project)
                 if border.back >= 0 and covering[border.front] and covering[border.back]
             ]
-            return laying_order(len(covering), read)
+            return laying_order(len(covering), read, _focal_rank(project))
 
         return self.memo.get(key, make)
 
@@ -532,7 +548,9 @@ class Results:
         """Return the planned passes in their order, those turned off included; zones stand in laying order."""
         canvas = project.canvas
         facts = self.facts(project)
-        plans = plan_passes(facts, max(canvas.width_mm, canvas.height_mm), project.passes, project.pass_order)
+        plans = plan_passes(
+            facts, max(canvas.width_mm, canvas.height_mm), project.passes, project.pass_order, project.kit
+        )
         place = {index: k for k, index in enumerate(self.laying(project).order)}
         return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)
 
@@ -545,14 +563,19 @@ class Results:
             return self._ground_marks(project, plan, frame)
         zones = project.back_to_front()
         zone, facts = zones[index], self.facts(project)[index]
-        mark = plan.mark_of(facts)
+        mark = plan.mark_of(index, facts)
         numbers = (plan.role.key, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
         mask = self.mask(project, index, frame)
         growth_key = self.field_key(project, index, self.growth_frame(project))
         seed = _seed(project.seed, plan.role.key, zone.id)
+        hair = zone.kind_of().hair and not plan.role.block_in
+        varied_key, varied = self.varied(project, index, progress) if hair and zone.kind_of().cover else (None, None)
+        plumage = zone.kind_of().feathers or any(fan.zone == zone.id for fan in project.fans)
         key = (
             "marks",
             numbers,
+            varied_key,
+            feathers.feathers_key(self, project, index) if plumage else None,
             self.mask_key(project, index, frame),
             growth_key,
             self.picture_key(project),
@@ -564,17 +587,42 @@ class Results:
         def make() -> Marks:
             progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
             field = self.field(project, index, progress)
-            hair = zone.kind_of().hair
             if field is None:
                 field = _flat_field(self.growth_frame(project))
-            rank = self.rank(project, index, progress) if hair and field.combed else None
+            rank = self.rank(project, index, progress) if zone.kind_of().hair and field.combed else None
             study = self.study(project)
             box, room, home = self._home(project, index, frame)
-            return pass_marks(
-                plan, zone.kind_of(), mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed
+            share = 1.0 if varied is None else facts.mark_area
+            made = pass_marks(
+                plan,
+                zone.kind_of(),
+                mark,
+                mask,
+                box,
+                room,
+                field,
+                rank,
+                study,
+                home,
+                facts.area_cm2,
+                seed,
+                varied,
+                share,
             )
+            return self._feathered(project, plan, index, made, progress) if plumage else made
 
         return key, self.memo.get(key, make)
+
+    def _feathered(self, project: Project, plan: PassPlan, index: int, made: Marks, progress: Progress) -> Marks:
+        """Return a zone's marks followed by what the pass adds on its feathers."""
+        frame = self.map_frame(project)
+        mask = self.mask(project, index, frame)
+        laid = within(self.feathers(project, index, progress), mask, frame)
+        band = (plan.l_low, min(plan.l_high, plan.ceiling))
+        _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
+        finest = finest_mm(project.kit)
+        more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, self.study(project), frame, number)
+        return made if more is None else together([made, more])
 
     def _home(self, project: Project, index: int, frame: Frame) -> tuple[Box, F32, Lab]:
         """Return a zone's bounding box, the distance to its border, mm, and its own broad colours."""
@@ -614,6 +662,19 @@ class Results:
             return wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes)
 
         return key, self.memo.get(key, make)
+
+
+def _focal_rank(project: Project) -> list[float] | None:
+    """Return the zones' distances from the focal point, or their opposites; None for back to front."""
+    if not project.focal_order:
+        return None
+    side = 1.0 if project.focal_order == "first" else -1.0
+    focal = np.array(project.focal_point)
+    # What covers the whole canvas is not near anything: it comes first either way.
+    return [
+        -np.inf if zone.whole else side * float(np.hypot(*(as_array(zone.points) - focal).T).min())
+        for zone in project.back_to_front()
+    ]
 
 
 def _room(mask: Bool, frame: Frame) -> F32:

@@ -95,42 +95,16 @@ def set_depth(project: Project, zone_id: str, rank: int) -> Project:
 
 
 def remove_zone(project: Project, zone_id: str) -> Project:
-    """Remove a zone with its combs, the marks that name it, and its edges."""
+    """Remove a zone with its combs, fans, the marks that name it, and its edges."""
     return replace(
         project,
         zones=tuple(z for z in project.zones if z.id != zone_id),
         combs=tuple(c for c in project.combs if c.zone != zone_id),
         marks=tuple(m for m in project.marks if zone_id not in (m.zone, m.source)),
         edges=tuple(e for e in project.edges if zone_id not in (e.front, e.back)),
+        stretches=tuple(e for e in project.stretches if zone_id not in (e.front, e.back)),
+        fans=tuple(f for f in project.fans if f.zone != zone_id),
     )
-
-
-def move_point(project: Project, zone_id: str, index: int, to: tuple[float, float]) -> Project:
-    """Move one point of an outline."""
-    zone = project.zone(zone_id)
-    if zone is None or not 0 <= index < len(zone.points):
-        return project
-    points = list(zone.points)
-    points[index] = (round(to[0], 2), round(to[1], 2))
-    return change_zone(project, zone_id, points=tuple(points))
-
-
-def insert_point(project: Project, zone_id: str, after: int, at: tuple[float, float]) -> Project:
-    """Add a point to an outline behind point `after`."""
-    zone = project.zone(zone_id)
-    if zone is None:
-        return project
-    points = list(zone.points)
-    points.insert(after + 1, (round(at[0], 2), round(at[1], 2)))
-    return change_zone(project, zone_id, points=tuple(points))
-
-
-def remove_point(project: Project, zone_id: str, index: int) -> Project:
-    """Take a point out of an outline; three always stay."""
-    zone = project.zone(zone_id)
-    if zone is None or len(zone.points) <= 3 or not 0 <= index < len(zone.points):
-        return project
-    return change_zone(project, zone_id, points=zone.points[:index] + zone.points[index + 1 :])
 
 
 def zone_under(project: Project, points: Points) -> str | None:
@@ -265,8 +239,12 @@ def set_edge(project: Project, front: str, back: str, grade: Grade, width_mm: fl
 
 
 def clear_edge(project: Project, front: str, back: str) -> Project:
-    """Give a border back to the default."""
-    return replace(project, edges=tuple(e for e in project.edges if (e.front, e.back) != (front, back)))
+    """Give a border back to the default, its stretches too."""
+    return replace(
+        project,
+        edges=tuple(e for e in project.edges if (e.front, e.back) != (front, back)),
+        stretches=tuple(e for e in project.stretches if (e.front, e.back) != (front, back)),
+    )
 
 
 def set_coat(project: Project, zone_id: str, **values: float | None) -> Project:
@@ -275,29 +253,6 @@ def set_coat(project: Project, zone_id: str, **values: float | None) -> Project:
     if zone is None:
         return project
     return change_zone(project, zone_id, coat=replace(zone.coat, **values))
-
-
-def reset_coat(project: Project, zone_id: str) -> Project:
-    """Give a zone's whole coat back to its kind's default."""
-    return change_zone(project, zone_id, coat=CoatEdit(), measured=())
-
-
-def measure_hair(project: Project, zone_id: str, points: Points) -> Project:
-    """Take a zone's hair length from a stroke dragged along a hair; the stroke is kept as the evidence.
-
-    Raises
-    ------
-    InputError
-        When the stroke is shorter than a pixel or two.
-    """
-    length_px = float(arc_length(points)[-1]) if len(points) > 1 else 0.0
-    if length_px < SHORTEST_COMB_PX:
-        raise InputError("That stroke is too short to measure.", "Drag along one hair from root to tip.")
-    zone = project.zone(zone_id)
-    if zone is None:
-        return project
-    coat = replace(zone.coat, length_mm=round(length_px * project.mm_per_px, 2))
-    return change_zone(project, zone_id, coat=coat, measured=pairs(points))
 
 
 def set_pass(project: Project, key: str, **values: Any) -> Project:

@@ -15,16 +15,16 @@ from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import PassEdit
 from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
-from foxpath.document import reference_fields
+from foxpath.document import map_fields, reference_fields
 from foxpath.document.model import Comb, EdgeChoice, Mark, Pairs, Project, Zone
 
-VERSION = 2
+VERSION = 3
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",
     "edges", "passes", "pass_order",
-} | reference_fields.KNOWN  # fmt: skip
-_KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat", "measured"}
+} | reference_fields.KNOWN | map_fields.KNOWN  # fmt: skip
+_KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat"} | map_fields.KNOWN_ZONE
 _KNOWN_COMB = {"id", "zone", "points", "kept"}
 _KNOWN_MARK = {"id", "kind", "zone", "points", "turn_deg", "source"}
 
@@ -63,7 +63,7 @@ def project_to_fields(project: Project) -> dict[str, Any]:
                 "depth": zone.depth,
                 "points": [list(p) for p in zone.points],
                 "coat": _given(zone.coat),
-                "measured": [list(p) for p in zone.measured],
+                **map_fields.zone_to_fields(zone),
             }
             for zone in project.zones
         ],
@@ -92,6 +92,7 @@ def project_to_fields(project: Project) -> dict[str, Any]:
         "edges": [asdict(edge) for edge in project.edges],
         "passes": {key: _given(edit) for key, edit in project.passes.items()},
         "pass_order": list(project.pass_order),
+        **map_fields.to_fields(project),
         **reference_fields.to_fields(project),
     }
 
@@ -132,8 +133,8 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
             points=_outline(z["points"], name),
             depth=z["depth"],
             coat=CoatEdit(**reference_fields.known_of(CoatEdit, z.get("coat", {}))),
-            measured=reference_fields.read_pairs(z.get("measured", [])),
             extra={k: v for k, v in z.items() if k not in _KNOWN_ZONE},
+            **map_fields.zone_from_fields(z),
         )
         for z in record["zones"]
     )
@@ -167,7 +168,9 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
     )
     focal = record.get("focal")
     decided = reference_fields.from_fields(record, reference)
-    keys = [*ids, *(c.id for c in combs), *(m.id for m in marks), *(one.id for one in decided["shelf"])]
+    decided |= map_fields.from_fields(record, ids)
+    named = (*combs, *marks, *decided["shelf"], *decided["stretches"], *decided["fans"])
+    keys = [*ids, *(one.id for one in named)]
     used = [int(key[1:]) for key in keys if key[1:].isdigit()]
     return Project(
         name=record["name"],

@@ -13,8 +13,9 @@ import numpy as np
 
 from foxpath.core.arrays import Points, frozen
 from foxpath.core.edges import Grade
+from foxpath.core.feathers import TractEdit
 from foxpath.core.frame import Crop
-from foxpath.core.lengths import CoatEdit, default_coat, resolved
+from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, resolved
 from foxpath.core.passes import PassEdit
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
@@ -22,7 +23,7 @@ from foxpath.core.reference.correction import Correction
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes, Grid
 from foxpath.core.units import CanvasSize
-from foxpath.core.zones import Coat, Kind, ZoneShape, kind_of
+from foxpath.core.zones import Coat, Kind, OwnKind, ZoneShape, kind_of
 
 Pairs = tuple[tuple[float, float], ...]
 """Points (x, y) in reference pixels, as they are stored."""
@@ -149,7 +150,27 @@ class Transfer:
 
 @dataclass(frozen=True)
 class Zone:
-    """A part that is painted alike. `points` empty means the whole canvas."""
+    """A part that is painted alike.
+
+    Attributes
+    ----------
+    id, name : str
+    kind : str
+        Key of its kind; of the kind an own one is a variety of.
+    points : Pairs
+        Outline; empty means the whole canvas.
+    depth : int
+    coat : CoatEdit
+    hairs : tuple of Pairs
+        Strokes dragged along hairs to measure them, reference pixels.
+    own : OwnKind or None
+        A kind of the painter's own.
+    form : Form
+    group : str
+        Name of the animal it belongs to; empty for the only one, or none.
+    tract : TractEdit
+        How its feathers are laid.
+    """
 
     id: str
     name: str
@@ -157,7 +178,11 @@ class Zone:
     points: Pairs
     depth: int
     coat: CoatEdit = field(default_factory=CoatEdit)
-    measured: Pairs = ()
+    hairs: tuple[Pairs, ...] = ()
+    own: OwnKind | None = None
+    form: Form = field(default_factory=Form)
+    group: str = ""
+    tract: TractEdit = field(default_factory=TractEdit)
     extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @cached_property
@@ -172,11 +197,18 @@ class Zone:
 
     def kind_of(self) -> Kind:
         """Return the kind with its defaults."""
-        return kind_of(self.kind)
+        return self.own.kind() if self.own is not None else kind_of(self.kind)
 
     def coat_on(self, canvas: CanvasSize) -> Coat:
-        """Return the coat in mm on this canvas: the kind's default with the painter's decisions over it."""
+        """Return the coat in mm on this canvas, without a donor: the default with the painter's decisions over it."""
         return resolved(default_coat(self.kind_of(), canvas), self.coat)
+
+    def middle(self) -> tuple[float, float]:
+        """Return the mean of its points, reference pixels. Raises `ValueError` for the whole canvas."""
+        if self.whole:
+            raise ValueError("the whole canvas has no outline")
+        x, y = np.array(self.points).mean(axis=0)
+        return float(x), float(y)
 
 
 @dataclass(frozen=True)
@@ -244,6 +276,36 @@ class EdgeChoice:
     width_mm: float
 
 
+@dataclass(frozen=True, slots=True)
+class EdgeStretch:
+    """Part of a border with a width of its own, dragged along it (`back` is "" for bare canvas)."""
+
+    id: str
+    front: str
+    back: str
+    points: Pairs
+    width_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class Fan:
+    """Flight feathers of a zone, drawn by the first, the last (each root to tip) and their count."""
+
+    id: str
+    zone: str
+    first: Pairs
+    last: Pairs
+    count: int
+
+
+FOCAL_ORDERS = {
+    "": "back to front",
+    "first": "focal area first",
+    "last": "focal area last",
+}
+"""Which of the zones that are free to be painted comes first within a pass."""
+
+
 @dataclass(frozen=True)
 class Project:
     """Everything the painter has said.
@@ -263,6 +325,15 @@ class Project:
     marks : tuple of Mark
         Partings, crowns, sources, twins, donors.
     edges : tuple of EdgeChoice
+    stretches : tuple of EdgeStretch
+        Parts of borders with a width of their own; later ones win.
+    fans : tuple of Fan
+    kit : tuple of Brush
+        The painter's brushes.
+    falloff : float
+        How much broader marks become away from the focal point, 0 to 1.
+    focal_order : str
+        Key of `FOCAL_ORDERS`.
     passes : dict of role key to PassEdit
     pass_order : tuple of role keys
         Empty for the usual order.
@@ -298,6 +369,11 @@ class Project:
     combs: tuple[Comb, ...] = ()
     marks: tuple[Mark, ...] = ()
     edges: tuple[EdgeChoice, ...] = ()
+    stretches: tuple[EdgeStretch, ...] = ()
+    fans: tuple[Fan, ...] = ()
+    kit: tuple[Brush, ...] = DEFAULT_KIT
+    falloff: float = 0.5
+    focal_order: str = ""
     passes: dict[str, PassEdit] = field(default_factory=dict)
     pass_order: tuple[str, ...] = ()
     seed: int = 1
@@ -370,6 +446,27 @@ class Project:
             return None
         (ax, ay), (bx, by) = eyes
         return Axes((ax, ay), (bx, by), ((ax + bx) / 2, (ay + by) / 2))
+
+    def donor_of(self, zone_id: str) -> Mark | None:
+        """Return the mark by which a zone borrows from another zone or a further picture, or None."""
+        return next((m for m in self.marks if m.kind == "donor" and m.zone == zone_id), None)
+
+    def coat_of(self, zone: Zone) -> Coat:
+        """Return a zone's coat in mm on the canvas: its own decisions, over its donor's coat, over its kind's."""
+        donor = self.donor_of(zone.id)
+        source = self.zone(donor.source) if donor is not None else None
+        if source is None:
+            return zone.coat_on(self.canvas)
+        return resolved(source.coat_on(self.canvas), zone.coat)
+
+    @property
+    def groups(self) -> tuple[str, ...]:
+        """The animals, back to front, each once; "" stands for zones of none."""
+        return tuple(dict.fromkeys(z.group for z in self.back_to_front()))
+
+    def stretches_of(self, front: str, back: str) -> tuple[EdgeStretch, ...]:
+        """Return the stretches of a border that have a width of their own."""
+        return tuple(s for s in self.stretches if s.front == front and s.back == back)
 
     def combs_of(self, zone_id: str) -> tuple[Comb, ...]:
         """Return the combs that speak for a zone."""

@@ -14,7 +14,7 @@ from foxpath.core.reference.correction import COOLEST_K, WARMEST_K
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.squint import POSTER_STEPS
 from foxpath.core.reference.transfer import Axes, without
-from foxpath.document.model import ROLES_OF_LENT, Lent, Pairs, Project, as_array, pairs
+from foxpath.document.model import ROLES_OF_LENT, Lent, Pairs, Project, Zone, as_array, pairs
 from foxpath.document.reference_fields import reference_of
 
 MOST_LENT = 24
@@ -134,6 +134,10 @@ def make_main(project: Project, lent_id: str) -> Project:
         x, y = mapped(back, np.array([at]))[0]
         return round(float(x), 2), round(float(y), 2)
 
+    def zone(one: Zone) -> Zone:
+        form = replace(one.form, line=points(one.form.line))
+        return replace(one, points=points(one.points), hairs=tuple(points(h) for h in one.hairs), form=form)
+
     def posed(one: Lent) -> Lent:
         width, height = one.reference.width, one.reference.height
         return replace(one, pose=pose_of(_after(back, one.pose.affine(width, height)), width, height))
@@ -162,7 +166,9 @@ def make_main(project: Project, lent_id: str) -> Project:
         main_note=lent.note,
         crop=crop or canvas_for(new.width, new.height, project.canvas),
         focal=place(project.focal) if project.focal else None,
-        zones=tuple(replace(z, points=points(z.points), measured=points(z.measured)) for z in project.zones),
+        zones=tuple(zone(z) for z in project.zones),
+        stretches=tuple(replace(one, points=points(one.points)) for one in project.stretches),
+        fans=tuple(replace(one, first=points(one.first), last=points(one.last)) for one in project.fans),
         combs=tuple(replace(comb, points=points(comb.points)) for comb in project.combs),
         # The picture that lent its growth is the main one now.
         marks=tuple(replace(m, points=points(m.points)) for m in project.marks if m.source != lent_id),

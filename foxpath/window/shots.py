@@ -180,7 +180,7 @@ def main() -> int:
     folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as state:
-        os.environ["FOXPATH_STATE"] = state
+        os.environ["FOXPATH_STATE"] = os.environ["FOXPATH_DATA"] = state
         Photographer(folder).run()
     return 0
 

@@ -88,7 +88,8 @@ class Making(unittest.TestCase):
 
     def test_hard_edges_near_and_far(self):
         near, far = np.array([[0.0, 0], [10, 0]]), np.array([[400.0, 0], [430, 0]])
-        edges = [([near], "hard"), ([far], "soft"), ([far[:, ::-1]], "hard")]
+        hard, soft = np.full(2, 0.5), np.full(2, 5.0)
+        edges = [(near, hard), (far, soft), (far[:, ::-1], hard)]
         share = hard_shares(edges, (0.0, 0.0), Crop(0, 0, 400, 300))
         self.assertAlmostEqual(share[0], 1)
         self.assertAlmostEqual(share[1], 0.5)

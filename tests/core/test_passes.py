@@ -29,7 +29,7 @@ class Planning(unittest.TestCase):
         by_role = {p.role.key: p for p in plan()}
         self.assertGreater(by_role["darks"].brush_mm, by_role["undercoat"].brush_mm)
         self.assertGreater(by_role["undercoat"].brush_mm, by_role["highlights"].brush_mm)
-        eye = by_role["darks"].mark_of(ZONES[2])
+        eye = by_role["darks"].mark_of(2, ZONES[2])
         self.assertLess(eye.width_mm, ZONES[2].inscribed_mm)
 
     def test_whiskers_only_in_their_pass(self):

@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.curves import closed_curve, inside, open_curve, simplify
-from foxpath.core.edges import default_edge, find_borders, grade_of_width, softness_map
+from foxpath.core.edges import default_edge, find_borders, grade_of_width, softness_map, widths_along
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.zones import KINDS, ZoneShape, area_cm2, fill, inscribed_mm, label_map
 
@@ -76,7 +76,13 @@ class Edges(unittest.TestCase):
     def test_softness_follows_the_width(self):
         shapes = [BACK, box(40, 40, 140, 120, 1)]
         border = find_borders(shapes, label_map(shapes, FRAME), FRAME)[0]
-        soft = softness_map([(border, 10.0)], FRAME)
+
+        def banded(width_mm):
+            return [
+                (run, along) for run, along in zip(border.runs, widths_along(border, width_mm, (), 1.0), strict=True)
+            ]
+
+        soft = softness_map(banded(10.0), FRAME)
         self.assertAlmostEqual(float(soft[80, 140]), 10 / 2.563, delta=0.3)
         self.assertEqual(float(soft[80, 90]), 0)
-        self.assertFalse(softness_map([(border, 0.2)], FRAME).any())
+        self.assertFalse(softness_map(banded(0.2), FRAME).any())

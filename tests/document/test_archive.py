@@ -13,7 +13,7 @@ import numpy as np
 from foxpath.core.errors import ProjectError
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
-from foxpath.document import archive, edits
+from foxpath.document import archive, edits, plan_edits
 from foxpath.document import reference_edits as more
 from foxpath.document.reference_fields import KNOWN
 from tests.made import picture, project
@@ -128,7 +128,7 @@ class Saving(unittest.TestCase):
         made = edits.set_edge(made, zone, made.zones[0].id, "lost", 14.0)
         made = edits.set_pass(made, "lights", l_high=70.0, on=False)
         made = edits.move_pass(made, "restated", -2)
-        made = edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
+        made = plan_edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")
         made = more.note_main(made, "from the wildlife park")
         made = more.cut_lent(made, lent, np.array([[10.0, 10], [100, 12], [90, 150]]))

@@ -5,7 +5,7 @@ import numpy as np
 from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
 from foxpath.core.units import CanvasSize
-from foxpath.document import edits
+from foxpath.document import edits, plan_edits, zone_edits
 from foxpath.document.history import History
 from tests.made import SQUARE, project
 
@@ -98,12 +98,12 @@ class Edits(unittest.TestCase):
     def test_outline_points(self):
         made = project()
         zone = made.zones[1].id
-        made = edits.insert_point(made, zone, 1, (130, 70))
+        made = zone_edits.insert_point(made, zone, 1, (130, 70))
         self.assertEqual(made.zone(zone).points[2], (130, 70))
-        made = edits.move_point(made, zone, 2, (140, 71))
+        made = zone_edits.move_point(made, zone, 2, (140, 71))
         self.assertEqual(made.zone(zone).points[2], (140, 71))
         for _ in range(5):
-            made = edits.remove_point(made, zone, 0)
+            made = zone_edits.remove_point(made, zone, 0)
         self.assertEqual(len(made.zone(zone).points), 3)
 
     def test_canvas_and_crop_keep_their_aspect(self):
@@ -116,9 +116,9 @@ class Edits(unittest.TestCase):
     def test_measured_hair_is_in_millimetres(self):
         made = project()
         zone = made.zones[1].id
-        after = edits.measure_hair(made, zone, np.array([[50.0, 50], [80, 50]]))
+        after = plan_edits.measure_hair(made, zone, np.array([[50.0, 50], [80, 50]]))
         self.assertAlmostEqual(after.zone(zone).coat.length_mm, 30 * made.mm_per_px, places=2)
-        self.assertEqual(edits.reset_coat(after, zone).zone(zone).coat.length_mm, None)
+        self.assertEqual(plan_edits.reset_coat(after, zone).zone(zone).coat.length_mm, None)
 
     def test_pass_order_returns_to_usual(self):
         made = project()
@@ -152,9 +152,9 @@ class Undo(unittest.TestCase):
         start = history.present
         zone = start.zones[1].id
         for k in range(10):
-            history.do(edits.move_point(history.present, zone, 0, (40 + k, 30)), "move", "drag")
+            history.do(zone_edits.move_point(history.present, zone, 0, (40 + k, 30)), "move", "drag")
         history.seal()
-        history.do(edits.move_point(history.present, zone, 0, (90, 30)), "move", "drag")
+        history.do(zone_edits.move_point(history.present, zone, 0, (90, 30)), "move", "drag")
         history.undo()
         self.assertEqual(history.present.zone(zone).points[0], (49, 30))
         history.undo()

@@ -21,7 +21,11 @@ class WindowCase(unittest.TestCase):
     def setUp(self):
         self.app = make_app()
         self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.enterContext(mock.patch.dict("os.environ", {"FOXPATH_STATE": str(self.dir / "state")}))
+        self.enterContext(
+            mock.patch.dict(
+                "os.environ", {"FOXPATH_STATE": str(self.dir / "state"), "FOXPATH_DATA": str(self.dir / "data")}
+            )
+        )
         self.slot_errors = []
         hook = mock.patch.object(sys, "excepthook", lambda *error: self.slot_errors.append(error))
         self.enterContext(hook)

@@ -10,7 +10,7 @@ from foxpath.window.bench.controls import Button, Choice, Field, Link, Measure, 
 from foxpath.window.bench.rows import FindingRow, NextStep, Question, Row, Rows, Section, Shingles, Words
 from foxpath.window.stops.base import FindingList
 from foxpath.window.stops.passes import Ladder
-from foxpath.window.stops.zones import KindGrid
+from foxpath.window.stops.kinds import KindGrid
 
 LEFT = Qt.MouseButton.LeftButton
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -195,7 +195,8 @@ class Choosing(Shown):
         self.assertEqual(self.heard, [("z2", 3), ("z2", 0)])
 
     def test_kinds_by_key_and_mouse(self):
-        grid = self.put(KindGrid(self.hear))
+        grid = self.put(KindGrid())
+        grid.taken.connect(self.hear)
         grid.set_value("short-fur")
         self.key(grid, Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Left)
         QTest.mouseClick(grid, LEFT, pos=QPoint(20, grid.ROW * 2 + 8))

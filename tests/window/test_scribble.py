@@ -26,7 +26,8 @@ class Scribbling(WindowCase):
         self.settle()
         self.stop = self.window.stop
         self.stop.way.setFocus()
-        self.key(Qt.Key.Key_Right, widget=self.stop.way)
+        for _ in range(2):
+            self.key(Qt.Key.Key_Right, widget=self.stop.way)
 
     def score(self, zone):
         found = fill(closed_curve(np.array(zone.points)), (HEIGHT, WIDTH))

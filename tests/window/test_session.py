@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.progress import Progress
-from foxpath.document import archive, edits, recovery
+from foxpath.document import archive, edits, recovery, zone_edits
 from foxpath.window import recent
 from tests.made import project
 from tests.window.case import WindowCase
@@ -49,7 +49,7 @@ class Editing(WindowCase):
         self.readings()
         zone = self.project.zones[1].id
         for k in range(6):
-            self.session.edit(lambda p, k=k: edits.move_point(p, zone, 0, (40.0 - k, 30.0)), "move", "drag")
+            self.session.edit(lambda p, k=k: zone_edits.move_point(p, zone, 0, (40.0 - k, 30.0)), "move", "drag")
         self.settle()
         self.assertIs(self.session.readings.project, self.project)
         self.assertGreater(self.session.readings.facts[1].area_cm2, 0)

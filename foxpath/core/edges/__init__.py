@@ -8,6 +8,7 @@ from foxpath.core.edges.borders import Border, find_borders
 from foxpath.core.edges.grades import (
     GRADES,
     SIGMA_SHARE,
+    EdgeLight,
     EdgePlan,
     Grade,
     default_edge,
@@ -16,22 +17,31 @@ from foxpath.core.edges.grades import (
     softness_map,
 )
 from foxpath.core.edges.making import Making, making_of
-from foxpath.core.edges.measured import NOTHING, EdgeReading, read_edge
+from foxpath.core.edges.markings import MarkingStretch, marking_places, marking_stretches
+from foxpath.core.edges.measured import NOTHING, RELIABLE, EdgeReading, read_edge
+from foxpath.core.edges.stretches import Stretch, widths_along
 
 __all__ = [
     "GRADES",
     "NOTHING",
+    "RELIABLE",
     "SIGMA_SHARE",
     "Border",
+    "EdgeLight",
     "EdgePlan",
     "EdgeReading",
     "Grade",
     "Making",
+    "MarkingStretch",
+    "Stretch",
     "default_edge",
     "find_borders",
     "grade_of_width",
     "hard_shares",
     "making_of",
+    "marking_places",
+    "marking_stretches",
     "read_edge",
     "softness_map",
+    "widths_along",
 ]

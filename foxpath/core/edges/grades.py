@@ -6,8 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Points, frozen
-from foxpath.core.edges.borders import Border
+from foxpath.core.arrays import F32, F64, Points, frozen
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.zones.kinds import Kind
 
@@ -54,13 +53,38 @@ def grade_of_width(width_mm: float) -> Grade:
     return "hard"
 
 
+@dataclass(frozen=True, slots=True)
+class EdgeLight:
+    """How a border lies to the light.
+
+    Attributes
+    ----------
+    toward : float
+        -1 (its front zone turns away from the light there) to 1 (toward it); 0 where no light is known.
+    dip : float
+        By how much the border itself is lighter (a ridge) or, below 0, darker (a crevice) than both its sides, L*.
+    """
+
+    toward: float = 0.0
+    dip: float = 0.0
+
+
+TOWARD, DIP_L = 0.4, 5.0
+"""From where on the light side, a crevice or a ridge changes a grade."""
+
+
 def default_edge(
-    front: Kind, back: Kind | None, depth_step: int, focal_mm: float, canvas_diagonal_mm: float
+    front: Kind,
+    back: Kind | None,
+    depth_step: int,
+    focal_mm: float,
+    canvas_diagonal_mm: float,
+    light: EdgeLight = EdgeLight(),
 ) -> EdgePlan:
     """Grade a border by rule.
 
-    What is in front, near the focal point and hard by nature is harder; what lies back, far from the
-    focal point, or joins two coats is softer.
+    What is in front, near the focal point, on the light's side, on a ridge and hard by nature is harder; what lies
+    back, far from the focal point, in shadow, deep in a crevice, or joins two coats is softer.
 
     Parameters
     ----------
@@ -71,6 +95,7 @@ def default_edge(
     focal_mm : float
         Distance of the border's middle from the focal point, mm.
     canvas_diagonal_mm : float
+    light : EdgeLight
     """
     nearness = max(0.0, 1 - focal_mm / (0.34 * canvas_diagonal_mm))
     score = front.edge + 0.30 * nearness - 0.12 + 0.02 * min(max(depth_step, 0), 4)
@@ -82,38 +107,52 @@ def default_edge(
         reason = "near the focal point"
     elif nearness == 0:
         reason = f"far from the focal point; {reason}"
+    if light.dip < -DIP_L:
+        score -= 0.10
+        reason = f"deep in a crevice, {-light.dip:.0f} L* darker"
+    elif light.dip > DIP_L:
+        score += 0.06
+        reason = f"a ridge, {light.dip:.0f} L* lighter; {reason}"
+    if abs(light.toward) > TOWARD:
+        score += 0.06 * light.toward
+        reason += "; toward the light" if light.toward > 0 else "; on the shadow side"
     grade: Grade = "lost" if score < 0.24 else "soft" if score < 0.46 else "firm" if score < 0.78 else "hard"
     return EdgePlan(grade, GRADES[grade][2], reason)
 
 
-def hard_shares(
-    edges: Sequence[tuple[Sequence[Points], Grade]], focal: tuple[float, float], crop: Crop
-) -> tuple[float, float]:
+def hard_shares(edges: Sequence[tuple[Points, F64]], focal: tuple[float, float], crop: Crop) -> tuple[float, float]:
     """Return the share (0..1) of the borders' length that is hard: near the focal point, and far from it.
 
     Near is within a fifth of the canvas's diagonal. A painting that is harder far away than near leads the eye off.
+
+    Parameters
+    ----------
+    edges : sequence of ((N, 2) float64, (N,) float64)
+        Stretches of border, reference pixels, and the width at each of their points, mm.
+    focal : (x, y)
+    crop : Crop
     """
     reach = 0.2 * float(np.hypot(crop.width, crop.height))
     length = np.zeros((2, 2))
-    for runs, grade in edges:
-        for run in runs:
-            step = np.diff(run, axis=0)
-            size = np.hypot(step[:, 0], step[:, 1])
-            middle = (run[1:] + run[:-1]) / 2
-            near = np.hypot(middle[:, 0] - focal[0], middle[:, 1] - focal[1]) < reach
-            for k, part in enumerate((near, ~near)):
-                length[k, 0] += size[part].sum()
-                length[k, 1] += size[part].sum() if grade == "hard" else 0.0
+    for run, widths in edges:
+        step = np.diff(run, axis=0)
+        size = np.hypot(step[:, 0], step[:, 1])
+        middle = (run[1:] + run[:-1]) / 2
+        hard = (widths[1:] + widths[:-1]) / 2 < GRADES["hard"][1]
+        near = np.hypot(middle[:, 0] - focal[0], middle[:, 1] - focal[1]) < reach
+        for k, part in enumerate((near, ~near)):
+            length[k] += size[part].sum(), size[part & hard].sum()
     near_share, far_share = (float(hard / max(whole, 1e-9)) for whole, hard in length)
     return near_share, far_share
 
 
-def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:
+def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
     """Return the blur (Gaussian sigma, mm) to give each cell so that borders get their widths.
 
     Parameters
     ----------
-    borders : sequence of (Border, width_mm)
+    bands : sequence of ((N, 2) float64, (N,) float64)
+        Stretches of border, reference pixels, and the width at each of their points, mm.
     frame : Frame
 
     Returns
@@ -124,13 +163,13 @@ def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:
     import cv2
 
     out = np.zeros(frame.shape, np.float32)
-    for border, width_mm in borders:
-        sigma = width_mm * SIGMA_SHARE
-        reach = max(1.0, 0.85 * width_mm / frame.cell_mm)
-        if sigma / frame.cell_mm < 0.35:
-            continue
-        for run in border.runs:
-            line = frame.to_grid(run)
+    for run, widths in bands:
+        for first, last, width_mm in _even_parts(widths):
+            sigma = width_mm * SIGMA_SHARE
+            reach = max(1.0, 0.85 * width_mm / frame.cell_mm)
+            if sigma / frame.cell_mm < 0.35:
+                continue
+            line = frame.to_grid(run[first : last + 1])
             pad = int(reach) + 2
             x0, y0 = np.maximum(np.floor(line.min(0)).astype(int) - pad, 0)
             x1, y1 = np.minimum(np.ceil(line.max(0)).astype(int) + pad, (frame.columns, frame.rows))
@@ -144,3 +183,13 @@ def softness_map(borders: Sequence[tuple[Border, float]], frame: Frame) -> F32:
             part = out[y0:y1, x0:x1]
             np.maximum(part, (sigma * fall).astype(np.float32), out=part)
     return frozen(out)
+
+
+def _even_parts(widths: F64, ratio: float = 1.15) -> list[tuple[int, int, float]]:
+    """Cut a run where its width has changed by `ratio`: first and last point, and the width between."""
+    parts, first = [], 0
+    for k in range(1, len(widths)):
+        if k == len(widths) - 1 or not 1 / ratio < widths[k] / widths[first] < ratio:
+            parts.append((first, k, float(np.sqrt(widths[first] * widths[k]))))
+            first = k
+    return parts

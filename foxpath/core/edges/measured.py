@@ -1,7 +1,7 @@
 """How wide a border is in the photograph: evidence beside the plan, with how far it can be trusted."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -33,18 +33,23 @@ class EdgeReading:
         The narrowest and widest tenth along the border.
     reliable : float
         0 to 1: the share of its length that shows a clear step, less where the widths scatter.
+    borrowed : str
+        Name of the donor it comes from, where the photograph itself gives nothing; empty for its own.
     """
 
     width: float
     low: float
     high: float
     reliable: float
+    borrowed: str = ""
 
     def times(self, factor: float) -> "EdgeReading":
         """Return the reading in other units."""
-        return EdgeReading(self.width * factor, self.low * factor, self.high * factor, self.reliable)
+        return replace(self, width=self.width * factor, low=self.low * factor, high=self.high * factor)
 
 
+RELIABLE = 0.35
+"""Below this an edge of the photograph is not told."""
 NOTHING = EdgeReading(float("nan"), float("nan"), float("nan"), 0.0)
 
 

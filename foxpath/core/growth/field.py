@@ -121,13 +121,14 @@ class ZoneField:
         return float((self.inside & (self.sure >= SURE_ENOUGH)).sum()) / cells if cells else 0.0
 
 
-def laying_rank(field: ZoneField, progress: Progress = SILENT) -> F32:
+def laying_rank(field: ZoneField, progress: Progress = SILENT, pace: F32 | None = None) -> F32:
     """Return how far toward the tips each cell of a zone's window lies, in cells: (h, w) float32.
 
     A potential whose slope is the growth, fitted by least squares. Marks laid in falling rank begin
-    at the tip end and work back toward the roots, so that each row overlaps the one behind.
+    at the tip end and work back toward the roots, so that each row overlaps the one behind. With `pace` (h, w)
+    the slope is so much steeper or flatter: rows of one over a row's depth in cells count the rows.
     """
-    direction, domain = field.direction, field.domain
+    direction, domain = field.direction if pace is None else field.direction * pace[..., None], field.domain
     east, south = joined_cells(domain)
     along_x = 0.5 * (direction[:, :-1, 0] + direction[:, 1:, 0]) * east[:, :-1]
     along_y = 0.5 * (direction[:-1, :, 1] + direction[1:, :, 1]) * south[:-1]

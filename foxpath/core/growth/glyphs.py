@@ -38,7 +38,9 @@ class HairGlyphs:
     rooted: Bool
 
 
-def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0) -> HairGlyphs:
+def place_glyphs(
+    field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0, varied: F32 | None = None
+) -> HairGlyphs:
     """Place hairs over a zone, about `spacing_mm` plus 0.3 of a hair apart, and trace each through the growth.
 
     They cross as far as the coat's spread says. Where clumps are wide enough to be seen, a hair is a tuft: three
@@ -53,6 +55,8 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
         Gap between hairs at the scale shown, mm on the canvas.
     seed : int
         The zone's own number, so that each zone has its own arrangement.
+    varied : (h, w, 2) float32, optional
+        Multiples of length and width over the field's window.
     """
     frame = field.frame
     cell_mm, cell_px = frame.cell_mm, frame.cell_px
@@ -71,18 +75,21 @@ def place_glyphs(field: ZoneField, coat: Coat, spacing_mm: float, seed: int = 0)
     at, turn = at[hit], lean[hit].astype(np.float32)
     sure = field.sure[at[:, 1].astype(int), at[:, 0].astype(int)]
     rooted = field.rooted[at[:, 1].astype(int), at[:, 0].astype(int)]
-    length = coat.length_mm / cell_mm
+    long = np.full(len(at), coat.length_mm / cell_mm, np.float32)
+    wide = np.full(len(at), coat.width_mm / frame.mm_per_px, np.float32)
+    if varied is not None:
+        share = varied[at[:, 1].astype(int), at[:, 0].astype(int)]
+        long, wide = long * share[:, 0], wide * share[:, 1]
     # The hair's middle, not its root, sits on the chosen spot: step back half a length first.
     zeros = np.zeros(len(at), np.float32)
-    back = trace(field.direction, at, np.full(len(at), -length / 2, np.float32), turn, zeros)[:, -1]
-    lines = trace(field.direction, back, np.full(len(at), length, np.float32), turn, zeros)
+    back = trace(field.direction, at, -long / 2, turn, zeros)[:, -1]
+    lines = trace(field.direction, back, long, turn, zeros)
     if tufts and len(at):
         lines = np.concatenate([_beside(lines, side * 0.5 * coat.clump_mm / cell_mm) for side in (-1.0, 1.0, 0.0)])
-        sure, rooted = np.tile(sure, 3), np.tile(rooted, 3)
+        sure, rooted, wide = np.tile(sure, 3), np.tile(rooted, 3), np.tile(wide, 3)
     offset = np.array([frame.crop.x, frame.crop.y], np.float32)
     points = (lines + np.array([field.column, field.row], np.float32)) * np.float32(cell_px) + offset
-    width_px = np.full(len(points), coat.width_mm / frame.mm_per_px, np.float32)
-    return HairGlyphs(points.astype(np.float32), width_px, sure, rooted)
+    return HairGlyphs(points.astype(np.float32), wide, sure, rooted)
 
 
 def _beside(lines: F32, offset: float) -> F32:

@@ -1,5 +1,36 @@
-"""Stop 5, Lengths: how long and wide the marks of each zone are, in millimetres on the canvas."""
+"""Stop 5, Lengths: how long and wide the marks are at every place, in millimetres on the canvas, and with which brush."""
 
 from foxpath.core.lengths.coat import COAT_RANGES, CoatEdit, default_coat, measured_mm, resolved
+from foxpath.core.lengths.field import Hair, LengthField, ZoneLengths, length_field
+from foxpath.core.lengths.form import FORMS, Form, foreshortening
+from foxpath.core.lengths.kit import (
+    DEFAULT_KIT,
+    SHAPES,
+    Brush,
+    BrushChoice,
+    brush_for_hair,
+    brush_for_mass,
+    finest_mm,
+)
 
-__all__ = ["COAT_RANGES", "CoatEdit", "default_coat", "measured_mm", "resolved"]
+__all__ = [
+    "COAT_RANGES",
+    "DEFAULT_KIT",
+    "FORMS",
+    "SHAPES",
+    "Brush",
+    "BrushChoice",
+    "CoatEdit",
+    "Form",
+    "Hair",
+    "LengthField",
+    "ZoneLengths",
+    "brush_for_hair",
+    "brush_for_mass",
+    "default_coat",
+    "finest_mm",
+    "foreshortening",
+    "length_field",
+    "measured_mm",
+    "resolved",
+]

@@ -5,8 +5,9 @@ the top of the range is kept for the last lights over a small share of the area.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 
+from foxpath.core.lengths.kit import DEFAULT_KIT, Brush, BrushChoice, brush_for_hair, brush_for_mass
 from foxpath.core.zones.kinds import Coat, Kind
 
 PASS_RANGES: dict[str, tuple[float, float]] = {
@@ -103,12 +104,19 @@ class ZoneFacts:
         Visible area on the canvas.
     inscribed_mm : float
         Width of the widest disc in it.
+    lengths : (least, most)
+        Of its marks over the zone, as multiples of the coat's.
+    width, mark_area : float
+        Mean width and mean area of its marks, as multiples of the coat's.
     """
 
     kind: Kind
     coat: Coat
     area_cm2: float
     inscribed_mm: float
+    lengths: tuple[float, float] = (1.0, 1.0)
+    width: float = 1.0
+    mark_area: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,6 +163,8 @@ class PassPlan:
     marks : int
         How many marks that is, estimated.
     edit : PassEdit
+    brushes : dict of int to BrushChoice
+        The brush of the kit for each zone, by its index; none where no brush fits.
     """
 
     role: Role
@@ -172,26 +182,48 @@ class PassPlan:
     minutes: float
     marks: int
     edit: PassEdit = PassEdit()
+    brushes: dict[int, BrushChoice] = field(default_factory=dict)
 
-    def mark_of(self, zone: ZoneFacts) -> Coat:
+    def mark_of(self, index: int, zone: ZoneFacts) -> Coat:
         """Return length, width and order of this pass's marks in a zone."""
-        return _mark(self.role, self.brush_mm, self.length_share, self.spread_share, zone)
+        choice = self.brushes.get(index)
+        return _mark(self.role, self.brush_mm, self.length_share, self.spread_share, zone, choice)
 
 
-def _mark(role: Role, brush_mm: float, length_share: float, spread_share: float, zone: ZoneFacts) -> Coat:
+def _mark(
+    role: Role, brush_mm: float, length_share: float, spread_share: float, zone: ZoneFacts, choice: BrushChoice | None
+) -> Coat:
     coat = zone.coat
     length = coat.length_mm * length_share
+    width = choice.mark_mm if choice is not None else _wanted_mm(role, brush_mm, zone)
     if role.block_in:
         # Long hair is blocked in by masses: a brush's mark is three to five times as long as wide.
-        width = min(brush_mm, max(coat.width_mm, zone.inscribed_mm * 0.3))
         length = max(min(length, 5 * width), 3.2 * width)
-        return replace(coat, length_mm=length, width_mm=width, spread_deg=min(coat.spread_deg * spread_share, 90))
-    width = min(brush_mm, coat.width_mm * role.width_share)
     return replace(coat, length_mm=length, width_mm=width, spread_deg=min(coat.spread_deg * spread_share, 90))
+
+
+def _wanted_mm(role: Role, brush_mm: float, zone: ZoneFacts) -> float:
+    """Return how wide the pass's marks should be in a zone, whatever brushes there are."""
+    if role.block_in:
+        return min(brush_mm, max(zone.coat.width_mm, zone.inscribed_mm * 0.3))
+    return min(brush_mm, zone.coat.width_mm * role.width_share)
+
+
+def _choice(role: Role, brush_mm: float, zone: ZoneFacts, kit: Sequence[Brush], canvas_mm: float) -> BrushChoice | None:
+    """Return the brush of the kit for a zone: by its room for masses, by clump and hair for the coat."""
+    if role.key == "ground":
+        # The ground is laid over the whole canvas in one.
+        return brush_for_mass(kit, canvas_mm, brush_mm)
+    wanted = _wanted_mm(role, brush_mm, zone)
+    if role.block_in:
+        return brush_for_mass(kit, zone.inscribed_mm, wanted)
+    return brush_for_hair(kit, wanted, zone.coat, zone.inscribed_mm)
 
 
 def takes_part(role: Role, kind: Kind) -> bool:
     """Tell whether a zone of this kind is painted in a pass of this role."""
+    if not kind.painted:
+        return False
     if kind.key == "whisker":
         return role.key == "whiskers"
     if role.key == "whiskers":
@@ -207,9 +239,10 @@ _MARK_FILL = 0.62
 """Area of a tapered mark over the rectangle around it."""
 
 
-def mark_count(coverage: float, area_cm2: float, mark: Coat) -> int:
-    """Return how many marks cover an area `coverage` times."""
-    return max(0, round(coverage * area_cm2 * 100 / max(mark.length_mm * mark.width_mm * _MARK_FILL, 1e-3)))
+def mark_count(coverage: float, area_cm2: float, mark: Coat, mark_area: float = 1.0) -> int:
+    """Return how many marks cover an area `coverage` times; `mark_area` is their mean area over that of `mark`."""
+    area_mm2 = mark.length_mm * mark.width_mm * _MARK_FILL * mark_area
+    return max(0, round(coverage * area_cm2 * 100 / max(area_mm2, 1e-3)))
 
 
 def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
@@ -227,6 +260,7 @@ def plan_passes(
     canvas_mm: float,
     edits: dict[str, PassEdit],
     order: Sequence[str] = (),
+    kit: Sequence[Brush] = DEFAULT_KIT,
 ) -> tuple[PassPlan, ...]:
     """Plan the passes.
 
@@ -239,6 +273,7 @@ def plan_passes(
     edits : dict of role key to PassEdit
     order : sequence of role keys
         The painter's order; roles it does not name follow in the usual order.
+    kit : sequence of Brush
 
     Returns
     -------
@@ -267,12 +302,20 @@ def plan_passes(
             chosen = getattr(edit, name)
             least, most = PASS_RANGES[name]
             value[name] = min(max(float(given if chosen is None else chosen), least), most)
-        marks = [
-            _mark(role, value["brush_mm"], value["length_share"], value["spread_share"], zones[k]) for k in members
-        ]
+        shares = value["brush_mm"], value["length_share"], value["spread_share"]
+        found = {k: _choice(role, value["brush_mm"], zones[k], kit, canvas_mm) for k in members}
+        brushes = {k: choice for k, choice in found.items() if choice is not None}
+        marks = [_mark(role, *shares, zones[k], brushes.get(k)) for k in members]
         counts = [
-            mark_count(value["coverage"] * role.belongs, zones[k].area_cm2, mark)
+            mark_count(
+                value["coverage"] * role.belongs, zones[k].area_cm2, mark, 1 if role.block_in else zones[k].mark_area
+            )
             for k, mark in zip(members, marks, strict=True)
+        ]
+        lengths = [
+            mark.length_mm * (1 if role.block_in else share)
+            for k, mark in zip(members, marks, strict=True)
+            for share in zones[k].lengths
         ]
         plans.append(
             PassPlan(
@@ -280,11 +323,12 @@ def plan_passes(
                 on=True if edit.on is None else edit.on,
                 **value,
                 zones=members,
-                length_mm=(min(m.length_mm for m in marks), max(m.length_mm for m in marks)),
+                length_mm=(min(lengths), max(lengths)),
                 spread_deg=(min(m.spread_deg for m in marks), max(m.spread_deg for m in marks)),
                 minutes=_minutes(role, counts, marks),
                 marks=sum(counts),
                 edit=edit,
+                brushes=brushes,
             )
         )
     return tuple(plans)

@@ -87,6 +87,7 @@ def place(
     ground: F64,
     rank: F32,
     rank_map: F64,
+    varied: F32,
     out: F32,
 ) -> int:
     """Place up to `count` seeds in a zone; returns how many marks were laid into `out`.
@@ -104,7 +105,8 @@ def place(
     numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling
     ground : (3,) CIELAB of the toned ground
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
-    rank_map : scale, column, row: cells of this grid to cells of `rank`; jitter of the order
+    rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
+    varied : (h, w, 2) float32, multiples of length and width on the growth grid; (0, 0, 2) where they do not vary
     """
     cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
     top, left, height, width = box
@@ -147,6 +149,11 @@ def place(
         size, course, tint = _bits(seed, n, 1), _bits(seed, n, 2), _bits(seed, n, 3)
         length = length_mm * _clip(1 + 0.2 * _normal(size, 0), 0.5, 1.6)
         half = 0.5 * width_mm * _clip(1 + 0.18 * _normal(size, 1), 0.6, 1.5)
+        if varied.shape[0] > 0:
+            vi = int(_clip(y * rank_map[0] - rank_map[2], 0.0, varied.shape[0] - 1.0))
+            vj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, varied.shape[1] - 1.0))
+            length *= varied[vi, vj, 0]
+            half *= varied[vi, vj, 1]
         if role != GROUND:
             free = room[i, j]
             if cover:

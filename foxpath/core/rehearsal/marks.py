@@ -2,6 +2,7 @@
 
 import hashlib
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -177,6 +178,8 @@ def pass_marks(
     home: Lab,
     area_cm2: float,
     seed: tuple[int, ...],
+    varied: F32 | None = None,
+    mark_area: float = 1.0,
 ) -> Marks:
     """Place the marks of a pass in a zone.
 
@@ -206,6 +209,10 @@ def pass_marks(
         The zone's area.
     seed : tuple of int
         The same seed places the same marks.
+    varied : (h, w, 2) float32, optional
+        Multiples of length and width on the field's window.
+    mark_area : float
+        Mean of their product.
 
     Returns
     -------
@@ -216,7 +223,7 @@ def pass_marks(
     frame, role = study.frame, plan.role.key
     block_in, hair = plan.role.block_in, kind.hair
     top, left, height, width = box
-    wanted = mark_count(plan.coverage, area_cm2, mark)
+    wanted = mark_count(plan.coverage, area_cm2, mark, mark_area)
     if height == 0 or wanted == 0:
         return _nothing(block_in=block_in)
     share = area_cm2 * 100 / (height * width * frame.cell_mm**2)
@@ -231,12 +238,13 @@ def pass_marks(
     grid = field.frame
     scale = frame.cell_px / grid.cell_px
     ranks = np.zeros((0, 0), np.float32) if rank is None else rank
+    vary = np.zeros((0, 0, 2), np.float32) if varied is None else varied
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
     laid = loops.place(
         mask, room_mm, fine, study.local, _noise(), FROM_XYZ, _curve(), np.array((top, left, height, width)), np.array(shift),
         count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
-        np.array(GROUND_LAB), ranks, rank_map, placed,
+        np.array(GROUND_LAB), ranks, rank_map, vary, placed,
     )  # fmt: skip
     if laid == 0:
         return _nothing(block_in=block_in)
@@ -282,6 +290,18 @@ def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> 
         frozen(np.concatenate([strokes.lightness[pick], strokes.lightness])),
         strokes.hair,
     )
+
+
+def together(groups: Sequence[Marks]) -> Marks:
+    """Return groups of marks as one, in their order; all must be tapered alike unless they are empty."""
+    kept = [group for group in groups if len(group.half_mm)] or list(groups[:1])
+
+    def all_of(name: str) -> F32:
+        made: F32 = frozen(np.concatenate([getattr(group, name) for group in kept]))
+        return made
+
+    names = ("lines_mm", "length_mm", "half_mm", "colour", "alpha", "lightness")
+    return Marks(*(all_of(name) for name in names), kept[0].hair)
 
 
 def _nothing(*, block_in: bool) -> Marks:

@@ -1,9 +1,11 @@
 """Stop 2, Zones: the parts that are painted alike, and which lies in front."""
 
-from foxpath.core.zones.kinds import KINDS, Coat, Kind, kind_of
+from foxpath.core.zones.kinds import KINDS, Coat, Kind, OwnKind, kind_of
 from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
 from foxpath.core.zones.order import BorderGrowth, LayingOrder, laying_order, side_words
+from foxpath.core.zones.propose import Proposed, propose_parts
 from foxpath.core.zones.snap import Cut, cut_part, mend_part
+from foxpath.core.zones.trace import Tracer
 
 __all__ = [
     "KINDS",
@@ -12,6 +14,9 @@ __all__ = [
     "Cut",
     "Kind",
     "LayingOrder",
+    "OwnKind",
+    "Proposed",
+    "Tracer",
     "ZoneShape",
     "area_cm2",
     "cut_part",
@@ -21,5 +26,6 @@ __all__ = [
     "label_map",
     "laying_order",
     "mend_part",
+    "propose_parts",
     "side_words",
 ]

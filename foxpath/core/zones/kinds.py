@@ -71,6 +71,16 @@ class Kind:
     reason: str = "fur gives way softly"
     short: str = ""
 
+    @property
+    def feathers(self) -> bool:
+        """Whether it is laid in rows of feathers."""
+        return self.key in {"contour-feather", "covert"}
+
+    @property
+    def painted(self) -> bool:
+        """Whether it is painted by itself; a marking is painted with its coat."""
+        return self.key != "marking"
+
 
 KINDS: dict[str, Kind] = {
     kind.key: kind
@@ -105,6 +115,7 @@ KINDS: dict[str, Kind] = {
             short="cover",
         ),
         Kind("shadow", "cast shadow", Coat(24, 6, 40, 0, 0), hair=False, edge=0.15, reason="shadow edges are soft"),
+        Kind("marking", "marking in a coat", Coat(16, 0.6, 10, 0, 0), hair=False, cover=False, short="marking"),
         Kind("other", "other", Coat(16, 2.0, 20, 0, 0), hair=False, edge=0.5, reason="no rule for this kind"),
     )
 }
@@ -113,3 +124,28 @@ KINDS: dict[str, Kind] = {
 def kind_of(key: str) -> Kind:
     """Return the kind with this key; an unknown one is ``other``."""
     return KINDS.get(key, KINDS["other"])
+
+
+@dataclass(frozen=True, slots=True)
+class OwnKind:
+    """A kind of the painter's own: one of the kinds, under another name and with another coat.
+
+    Attributes
+    ----------
+    name : str
+    base : str
+        Key of the kind it is a variety of: what is painted in which pass follows from that.
+    coat : Coat
+        As for `KINDS`, for a canvas of the usual size.
+    edge : float
+        How hard its borders tend to be, 0 to 1.
+    """
+
+    name: str
+    base: str
+    coat: Coat
+    edge: float
+
+    def kind(self) -> Kind:
+        """Return it as a kind."""
+        return replace(kind_of(self.base), name=self.name, short="", coat=self.coat, edge=self.edge)

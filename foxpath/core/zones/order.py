@@ -106,17 +106,19 @@ def vote_of(border: BorderGrowth) -> Vote:
     return Vote(before, after, length, over_mm + under_mm, against, (float(x), float(y)))
 
 
-def laying_order(count: int, borders: Sequence[BorderGrowth]) -> LayingOrder:
+def laying_order(count: int, borders: Sequence[BorderGrowth], rank: Sequence[float] | None = None) -> LayingOrder:
     """Order zones so that each is painted after what lies beneath it.
 
     Where zones lie over one another in a ring, none can be first: the one furthest back is taken. Otherwise, too,
-    the furthest back goes first among those that are free.
+    the furthest back goes first among those that are free, or the one that `rank` puts first.
 
     Parameters
     ----------
     count : int
         Number of zones, counted back to front.
     borders : sequence of BorderGrowth
+    rank : sequence of float, optional
+        One number a zone, the lowest first among those that are free; by default their place from the back.
     """
     from scipy.sparse import coo_matrix
     from scipy.sparse.csgraph import connected_components
@@ -136,7 +138,7 @@ def laying_order(count: int, borders: Sequence[BorderGrowth]) -> LayingOrder:
         free = [k for k in left if not before[k] & left]
         # A ring is entered at its furthest back; what waits for the ring waits on.
         waiting = free or [k for k in left if all(rings[b] == rings[k] for b in before[k] & left)]
-        first = min(waiting)
+        first = min(waiting, key=lambda k: (rank[k], k) if rank is not None else (k, k))
         order.append(first)
         left.discard(first)
     whole = sum(vote.length_mm for vote in votes)

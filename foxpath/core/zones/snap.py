@@ -17,11 +17,12 @@ import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.curves import arc_length, closed_curve, nearest_on, resample
+from foxpath.core.curves import closed_curve
 from foxpath.core.errors import AppError
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.zones.map import fill
+from foxpath.core.zones.outline import smooth_line, spliced, thinned
 
 CELLS = 288
 """Cells along the longer side of what is looked at."""
@@ -33,15 +34,10 @@ HAIR = (6, 18)
 """Reach in cells, and in steps of a byte, within which hair is evened out before borders are looked for."""
 NEAR = 4.0
 """Cells around a border or a stroke within which a mended border is free to settle."""
-SPACING = 9.0
-"""Cells between new points of a mended outline."""
 LIKENESS = 0.004
 """How much a cell's likeness in colour to the scribbles counts beside the walk."""
 COLOURS = 6
 """Colours kept of each side's scribbles."""
-MOST_POINTS = 72
-WAVER = 1.6
-"""Cells by which the smooth outline may leave the line that was found."""
 FIRM_RISE = 0.12
 """Rise of the walk's share across one cell from which the picture shows a border there."""
 
@@ -118,7 +114,7 @@ def cut_part(
         for side in (np.s_[[0, -1]], np.s_[:, [0, -1]]):
             seed[side] = np.where(share[side] > 0, seed[side], 1)
     line, shown = _border(ground, seed, share, beyond, progress)
-    points = _thinned(line)
+    points = thinned(line)
     return Cut(ground.at(points), shown(points), float(shown(line).mean()))
 
 
@@ -170,7 +166,7 @@ def mend_part(
     kept = ground.cells(points)
     inner = np.clip(np.floor(kept).astype(int), 0, np.array(free.shape[::-1]) - 1)
     loose = cv2.dilate(free.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    found = _spliced(line, kept[~loose[inner[:, 1], inner[:, 0]]], loose)
+    found = spliced(line, kept[~loose[inner[:, 1], inner[:, 0]]], loose)
     return Cut(ground.at(found), shown(found), float(shown(line).mean()))
 
 
@@ -276,7 +272,7 @@ def _outlined(walk: F32, inner: Bool, off: Bool) -> tuple[Points, Callable[[Poin
     holes = cv2.drawContours(np.zeros_like(chosen), lines, -1, 1, cv2.FILLED) - chosen
     if (enlarged(off) & (holes > 0)).any():
         raise AppError("A part has no holes.", "Make what lies inside it a zone of its own, in front.")
-    line = (_smooth(line, 2.0 * fine) + 0.5) / fine - 1
+    line = (smooth_line(line, 2.0 * fine) + 0.5) / fine - 1
     gy, gx = np.gradient(walk)
     rise = cv2.dilate(np.hypot(gx, gy), np.ones((3, 3), np.uint8))
 
@@ -285,50 +281,3 @@ def _outlined(walk: F32, inner: Bool, off: Bool) -> tuple[Points, Callable[[Poin
         return np.asarray(rise[i, j] > FIRM_RISE)
 
     return line, shown
-
-
-def _smooth(line: Points, sigma: float) -> Points:
-    from scipy.ndimage import gaussian_filter1d
-
-    return np.asarray(gaussian_filter1d(line, sigma, axis=0, mode="wrap"))
-
-
-def _thinned(line: Points) -> Points:
-    """Return as few evenly spaced points as keep the smooth outline near the line."""
-    closed = np.vstack([line, line[:1]])
-    length = float(arc_length(closed)[-1])
-    count = int(np.clip(length / 12, 8, MOST_POINTS))
-    while True:
-        points = resample(closed, count + 1)[:-1]
-        curve = closed_curve(points, 6)
-        worst = max(nearest_on(curve, at, closed=True)[1] for at in resample(closed, min(4 * count, 300))[:-1])
-        if worst < WAVER or count >= MOST_POINTS:
-            return points
-        count = min(MOST_POINTS, round(count * 1.4))
-
-
-def _spliced(line: Points, kept: Points, loose: Bool) -> Points:
-    """Return the kept points in their order along the line, and new ones where the border was loose.
-
-    Parameters
-    ----------
-    line : (N, 2) float64
-        Closed, cells.
-    kept : (K, 2) float64
-    loose : (H, W) bool
-        Cells where the border was free to move.
-    """
-    places = [(index, tuple(at)) for at in kept for index, gap, _ in [nearest_on(line, at, closed=True)] if gap < NEAR]
-    if len(places) < 2:
-        return _thinned(line)
-    places.sort()
-    found: list[tuple[float, ...]] = []
-    for (start, at), (end, _) in zip(places, [*places[1:], places[0]], strict=True):
-        found.append(at)
-        span = np.arange(start, end if end > start else end + len(line)) % len(line)
-        cells = np.clip(np.floor(line[span]).astype(int), 0, np.array(loose.shape[::-1]) - 1)
-        if len(span) > 2 and loose[cells[:, 1], cells[:, 0]].any():
-            length = float(arc_length(line[span])[-1])
-            more = max(1, round(length / SPACING))
-            found += [tuple(one) for one in resample(line[span], more + 2)[1:-1]]
-    return np.array(found, np.float64)

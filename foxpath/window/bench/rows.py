@@ -404,8 +404,8 @@ class Shingles(Control):
     moved = Signal(str, int)
     """Zone id and its new rank from the back."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(58, "depth, back to front", parent)
+    def __init__(self, name: str = "depth, back to front", parent: QWidget | None = None) -> None:
+        super().__init__(58, name, parent)
         self.items: list[tuple[str, str]] = []
         self.value = ""
         self._drag = -1
@@ -474,7 +474,16 @@ class Shingles(Control):
                 )
                 p.drawPath(path)
                 tone = "russet_plate" if key == self.value else "#1E1E1E"
-                draw.text(p, x + pitch / 2 + 1, 28, number, 12.5, 700 if key == self.value else 500, tone, "c")
+                draw.text(
+                    p,
+                    x + pitch / 2 + 1,
+                    28,
+                    draw.elided(number, pitch - 4, 12.5),
+                    12.5,
+                    700 if key == self.value else 500,
+                    tone,
+                    "c",
+                )
                 if key == self.value:
                     p.setPen(Qt.PenStyle.NoPen)
                     p.setBrush(colour("russet"))

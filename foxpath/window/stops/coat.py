@@ -50,7 +50,7 @@ class CoatMeasures(QWidget):
         self.setVisible(zone is not None)
         if zone is None:
             return
-        coat, plain = zone.coat_on(project.canvas), default_coat(zone.kind_of(), project.canvas)
+        coat, plain = project.coat_of(zone), default_coat(zone.kind_of(), project.canvas)
         for name, measure in self.measures.items():
             decided = getattr(zone.coat, name) is not None
             measure.set_value(getattr(coat, name), getattr(plain, name), decided=decided)

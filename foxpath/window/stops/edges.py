@@ -9,17 +9,20 @@ from foxpath.core.curves import arc_length, nearest_on, resample
 from foxpath.core.edges import (
     GRADES,
     NOTHING,
+    RELIABLE,
     Border,
     EdgePlan,
     EdgeReading,
     Grade,
+    MarkingStretch,
     grade_of_width,
     hard_shares,
     making_of,
 )
+from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.units import mm_words, percent
-from foxpath.document import edits
-from foxpath.document.model import BARE
+from foxpath.document import edits, plan_edits
+from foxpath.document.model import BARE, Project
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale
@@ -32,12 +35,51 @@ WIDTH = Scale(0.2, 40, mm_words, ratio=True)
 _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "hard": "under 0.8 mm"}
 
 
-RELIABLE = 0.35
-"""Below this a photograph's edge is not told."""
-
-
 def _times(ratio: float) -> str:
     return f"{ratio:.1f} ×" if ratio >= 1 else f"1/{1 / ratio:.1f} of"
+
+
+def _even(widths: np.ndarray) -> list[tuple[int, int, float]]:
+    """Cut a run where its width changes by a quarter: first and last point, and the width between."""
+    parts, first = [], 0
+    for k in range(1, len(widths)):
+        if k == len(widths) - 1 or not 0.8 < widths[k] / widths[first] < 1.25:
+            parts.append((first, k, float(np.sqrt(widths[first] * widths[k]))))
+            first = k
+    return parts
+
+
+def crossed_share(stretches: tuple[MarkingStretch, ...]) -> float:
+    """Return on what share of its length (0..1) hair crosses a marking's border."""
+    total = sum(len(s.line) for s in stretches)
+    return sum(len(s.line) for s in stretches if s.crossed) / total if total else 0.0
+
+
+def over_words(stretches: tuple[MarkingStretch, ...]) -> str:
+    """Say which hairs lie over which along most of the crossed border."""
+    told = [s for s in stretches if s.crossed and s.dark_over is not None]
+    if not told:
+        return ""
+    dark = sum(len(s.line) for s in told if s.dark_over)
+    light = sum(len(s.line) for s in told if not s.dark_over)
+    return "dark over light" if dark >= light else "light over dark"
+
+
+def paint_marking(p: QPainter, view: Viewport, stretch: MarkingStretch, px_per_mm: float) -> None:
+    """Draw a stretch of a marking's border: a clean line along the hair, or hairs that reach across it."""
+    line = view.to_screen(stretch.line)
+    if not stretch.crossed:
+        draw.cased_path(p, draw.polygon(line), 1.8)
+        return
+    ends = view.to_screen(stretch.line + stretch.outward) - line
+    ends /= np.maximum(np.hypot(*ends.T), 1e-9)[:, None]
+    reach = max(4.0, stretch.ragged_mm * px_per_mm) * (1 if stretch.tips_out else -1)
+    gap = max(1, round(3.2 / max(float(np.hypot(*np.diff(line, axis=0).T).mean()), 1e-6)))
+    for k in range(0, len(line), gap):
+        # Uneven, as hair is; the same at every look.
+        share = 0.55 + 0.45 * np.sin(k * 2.4) * np.sin(k * 0.7 + 1)
+        root, tip = line[k] - ends[k] * reach * 0.35, line[k] + ends[k] * reach * share
+        draw.stroke(p, np.linspace(root, tip, 6), 1.8, 0.5, "over_light", "over_dark")
 
 
 class EdgesStop(Stop):
@@ -68,6 +110,19 @@ class EdgesStop(Stop):
         self.hard = Rows("hard edges, near and far")
         self.back = Button("Back to the rule")
         self.back.clicked.connect(self._clear)
+        self.along_head = Section("Along it", "stretches of their own")
+        self.along = Rows("stretches with a width of their own")
+        self.along.chosen.connect(self._choose_stretch)
+        self.along_width = Measure("Its width", WIDTH)
+        self.along_width.changed.connect(self._set_stretch)
+        self.along_width.reset.connect(self._drop_stretch)
+        self.drop = Button("Back to the border's own width")
+        self.drop.clicked.connect(self._drop_stretch)
+        self.marks_head = Section("Markings", "where hair crosses their border")
+        self.marks = Rows("markings in a coat")
+        self.marks.chosen.connect(self._show_marking)
+        self._stretch = ""
+        self._path: list[Point] = []
         self.list = Rows("edges, longest first")
         self.list.chosen.connect(self._choose_key)
         self.list_head = Section("Every edge", "longest first")
@@ -85,12 +140,24 @@ class EdgesStop(Stop):
             self.making,
             self.needs,
             self.back,
+            self.along_head,
+            self.along,
+            self.along_width,
+            self.drop,
             self.hard_head,
             self.hard,
+            self.marks_head,
+            self.marks,
             self.list_head,
             self.list,
             Section("Say it with a stroke", "on the picture"),
-            Gestures([("edge", "choose a border", "click it"), ("edge", "grade it", "keys 1 to 4")]),
+            Gestures(
+                [
+                    ("edge", "choose a border", "click it"),
+                    ("edge", "grade it", "keys 1 to 4"),
+                    ("edge", "grade a stretch", "drag along it, then its width"),
+                ]
+            ),
         )
 
     # What is there --------------------------------------------------------------------------------
@@ -125,6 +192,8 @@ class EdgesStop(Stop):
             part.setVisible(current is not None)
         self._refresh_hard(edges)
         self.back.setVisible(current is not None and current[1].decided)
+        self._refresh_along(current is not None)
+        self._refresh_markings()
         if current is not None:
             border, plan = current
             front, back = self._names(border)
@@ -155,6 +224,52 @@ class EdgesStop(Stop):
         else:
             self.next.set_words("Look at the longest edges", "All are graded by rule so far.", "Show me")
 
+    def _refresh_along(self, chosen: bool) -> None:  # noqa: FBT001  (whether a border is chosen)
+        project = self.session.project
+        own = project.stretches_of(*self.session.chosen.edge) if project is not None and chosen else ()
+        if self._stretch not in {one.id for one in own}:
+            self._stretch = own[-1].id if own else ""
+        current = next((one for one in own if one.id == self._stretch), None)
+        for part in (self.along_head, self.along):
+            part.setVisible(bool(own))
+        for part in (self.along_width, self.drop):
+            part.setVisible(current is not None)
+        self.along.set_rows(
+            [
+                Row(
+                    one.id,
+                    f"Stretch {k}",
+                    self.mm(float(arc_length(np.array(one.points))[-1])) + " long",
+                    f"{grade_of_width(one.width_mm)} {mm_words(one.width_mm)}",
+                )
+                for k, one in enumerate(own, 1)
+            ],
+            self._stretch,
+        )
+        if current is not None:
+            self.along_width.set_value(current.width_mm, decided=True)
+
+    def _refresh_markings(self) -> None:
+        readings, project = self.session.readings, self.session.project
+        found = readings.markings if readings is not None else {}
+        for part in (self.marks_head, self.marks):
+            part.setVisible(bool(found))
+        rows = []
+        for key, stretches in found.items():
+            zone = project.zone(key) if project is not None else None
+            if zone is not None:
+                share = crossed_share(stretches)
+                words = "no growth beneath" if not stretches else f"{percent(share)} crossed"
+                rows.append(Row(key, zone.name, over_words(stretches), words))
+        self.marks.set_rows(rows, self.session.chosen.zone)
+
+    def _show_marking(self, key: str) -> None:
+        self.session.choose(zone=key)
+        project = self.session.project
+        zone = project.zone(key) if project is not None else None
+        if zone is not None and not zone.whole:
+            self.picture.fly_to(zone.middle(), 240)
+
     def _photo_of(self, border: Border) -> EdgeReading:
         readings = self.session.readings
         return readings.photo.get((border.front, border.back), NOTHING) if readings is not None else NOTHING
@@ -166,14 +281,17 @@ class EdgesStop(Stop):
         if known:
             ratio = plan.width_mm / photo.width
             apart = "as in the photograph" if 0.75 < ratio < 1.33 else f"{_times(ratio)} the photograph's"
+            whose = (
+                f"borrowed from {photo.borrowed.lower()}" if photo.borrowed else f"{percent(photo.reliable)} reliable"
+            )
             rows = [
-                Row("photo", "In the photograph", f"{percent(photo.reliable)} reliable", mm_words(photo.width)),
+                Row("photo", "In the photograph", whose, mm_words(photo.width)),
                 Row("along", "Along it", "", f"{mm_words(photo.low)} to {mm_words(photo.high)}"),
                 Row("plan", "Planned", apart, mm_words(plan.width_mm)),
             ]
         else:
             rows = [
-                Row("photo", "In the photograph", "", "no clear step", off=True),
+                Row("photo", "In the photograph", "nothing there", "borrow at Growth", off=True),
                 Row("plan", "Planned", "", mm_words(plan.width_mm)),
             ]
         self.photo.set_rows(rows, "")
@@ -191,7 +309,7 @@ class EdgesStop(Stop):
             part.setVisible(bool(edges))
         if project is None or not edges:
             return
-        share = hard_shares([(b.runs, plan.grade) for b, plan in edges], project.focal_point, project.crop)
+        share = hard_shares(self._bands(), project.focal_point, project.crop)
         self.hard.set_rows(
             [
                 Row("near", "Near the focal point", "", percent(share[0])),
@@ -199,6 +317,21 @@ class EdgesStop(Stop):
             ],
             "",
         )
+
+    def _bands(self) -> list[tuple[np.ndarray, np.ndarray]]:
+        """Return every stretch of border with the planned width at each of its points, mm."""
+        readings = self.session.readings
+        if readings is None:
+            return []
+        return [
+            (run, along)
+            for border, plan in readings.edges
+            for run, along in zip(border.runs, self._widths(border, plan), strict=True)
+        ]
+
+    def _widths(self, border: Border, plan: EdgePlan) -> tuple[np.ndarray, ...]:
+        known = self.session.readings.widths if self.session.readings else {}
+        return known.get((border.front, border.back)) or tuple(np.full(len(run), plan.width_mm) for run in border.runs)
 
     def _take_photo(self) -> None:
         current = self._current()
@@ -263,6 +396,21 @@ class EdgesStop(Stop):
         front, back = self.session.chosen.edge
         self.session.edit(lambda p: edits.clear_edge(p, front, back), "edge back to the rule")
 
+    def _choose_stretch(self, key: str) -> None:
+        self._stretch = key
+        self.refresh()
+        self.picture.update()
+
+    def _set_stretch(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        key = self._stretch
+        self.session.edit(lambda p: plan_edits.set_stretch(p, key, value), "width of a stretch", f"stretch {key}")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
+
+    def _drop_stretch(self) -> None:
+        key = self._stretch
+        self.session.edit(lambda p: plan_edits.remove_stretch(p, key), "stretch back to its border")
+
     # The picture ----------------------------------------------------------------------------------
 
     def _nearest(self, at: Point) -> tuple[Border, EdgePlan] | None:
@@ -279,6 +427,57 @@ class EdgesStop(Stop):
         if event.button() == Qt.MouseButton.LeftButton and self.session.readings is not None:
             found = self._nearest(at)
             self.session.choose(edge=self._ids(found[0]) if found else ("", ""))
+            self._path = [at] if found else []
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        if self._path:
+            self._path.append(at)
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        """End a drag along a border: what lay under it becomes a stretch with a width of its own."""
+        path, self._path = np.array(self._path).reshape(-1, 2), []
+        current = self._current()
+        if current is None or len(path) < 2 or np.ptp(path, axis=0).max() < self.reach(12):
+            return
+        border, plan = current
+        line = self._under(border, path)
+        if line is None:
+            self.session.said.emit("That stroke leaves the border. Drag along it.", "look")
+            return
+        front, back = self._ids(border)
+        # One grade harder than the border to begin with, so that the stretch shows; its width is then dragged.
+        order = list(GRADES)
+        nearest = order[min(order.index(plan.grade) + 1, len(order) - 1)]
+        width = GRADES[nearest if nearest != plan.grade else order[-2]][2]
+        made = ""
+
+        def change(before: Project) -> Project:
+            nonlocal made
+            after, made = plan_edits.add_stretch(before, front, back, line, width)
+            return after
+
+        if self.session.edit(change, "grade a stretch"):
+            self._stretch = made
+            self.refresh()
+
+    def _under(self, border: Border, path: np.ndarray) -> np.ndarray | None:
+        """Return the part of a border along which a stroke was dragged; None when it left the border."""
+        best: tuple[float, np.ndarray] | None = None
+        for run in border.runs:
+            if len(run) < 2:
+                continue
+            first, last = (nearest_on(run, end, closed=False) for end in (path[0], path[-1]))
+            middle = nearest_on(run, path[len(path) // 2], closed=False)
+            off = max(first[1], middle[1], last[1])
+            a, b = sorted((first[0], last[0]))
+            line = run[a : b + 2]
+            closed = np.hypot(*(run[0] - run[-1])) < 2 * np.hypot(*(run[1] - run[0]))
+            if closed and not a <= middle[0] <= b + 1:
+                # Round the start of a closed border.
+                line = np.vstack([run[b:], run[: a + 1]])
+            if len(line) >= 2 and (best is None or off < best[0]):
+                best = (off, line)
+        return best[1] if best is not None and best[0] < self.reach(26) else None
 
     def key(self, event: QKeyEvent) -> bool:
         digits = (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)
@@ -316,8 +515,22 @@ class EdgesStop(Stop):
         px_per_mm = view.scale / project.mm_per_px
         chosen = self.session.chosen.edge
         for border, plan in sorted(self._edges(), key=lambda pair: self._ids(pair[0]) == chosen):
-            for run in border.runs:
-                self._band(p, view.to_screen(run), plan, px_per_mm, on=self._ids(border) == chosen)
+            on = self._ids(border) == chosen
+            for run, along in zip(border.runs, self._widths(border, plan), strict=True):
+                for first, last, width in _even(along):
+                    self._band(
+                        p, view.to_screen(run[first : last + 1]), grade_of_width(width), width * px_per_mm, on=on
+                    )
+        self._paint_fringes(p, view, chosen)
+        for stretches in readings.markings.values():
+            for stretch in stretches:
+                paint_marking(p, view, stretch, px_per_mm)
+        own = next((s for s in project.stretches if s.id == self._stretch), None)
+        if own is not None and (own.front, own.back) == chosen:
+            for x, y in view.to_screen(np.array([own.points[0], own.points[-1]])):
+                draw.circle(p, x, y, 4.6, "russet", "over_light", 1.6)
+        if len(self._path) > 1:
+            draw.cased_path(p, draw.polygon(view.to_screen(np.array(self._path))), 1.6, "russet")
         self.paint_tags(p, view, chosen)
         at = view.at(project.focal_point)
         draw.focal_point(p, at.x(), at.y())
@@ -332,13 +545,29 @@ class EdgesStop(Stop):
                 within=view.room,
             )
 
+    def _paint_fringes(self, p: QPainter, view: Viewport, chosen: tuple[str, str]) -> None:
+        """Draw the ragged fringe that hangs over the chosen border, at true scale."""
+        readings = self.session.readings
+        current = self._current()
+        if readings is None or current is None or self._ids(current[0]) != chosen:
+            return
+        found = readings.fringes.get((current[0].front, current[0].back))
+        if found is None:
+            return
+        lines, sure = found
+        coat = readings.facts[current[0].front].coat
+        wide = max(1.0, coat.width_mm * view.scale / readings.project.mm_per_px)
+        for line, known in zip(lines, sure, strict=True):
+            tone = "over_light" if known >= SURE_ENOUGH else "over_dark"
+            draw.stroke(p, view.to_screen(line.astype(np.float64)), wide, 0.25, tone)
+
     @staticmethod
-    def _band(p: QPainter, line: np.ndarray, plan: EdgePlan, px_per_mm: float, *, on: bool) -> None:
-        """Draw a border as a band of its transition's width; the rails are never closer than 3.8 px."""
-        wide = max(plan.width_mm * px_per_mm, 3.8)
+    def _band(p: QPainter, line: np.ndarray, grade: Grade, wide: float, *, on: bool) -> None:
+        """Draw a border as a band of its transition's width, px; the rails are never closer than 3.8 px."""
+        wide = max(wide, 3.8)
         path = QPainterPath()
         path.addPolygon(draw.polygon(line))
-        wash = {"lost": 0.10, "soft": 0.18, "firm": 0.14, "hard": 0.0}[plan.grade]
+        wash = {"lost": 0.10, "soft": 0.18, "firm": 0.14, "hard": 0.0}[grade]
         tone, strength = ("russet", 0.5) if on else ("over_light", wash)
         if strength:
             pen = QPen(colour(tone, strength), wide)
@@ -347,10 +576,10 @@ class EdgesStop(Stop):
             p.setPen(pen)
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawPath(path)
-        if plan.grade == "hard":
+        if grade == "hard":
             draw.cased_path(p, path, 1.8, "russet" if on else "over_light")
             return
-        if plan.grade == "lost":
+        if grade == "lost":
             length = float(arc_length(line)[-1])
             count = int(length / 7)
             if count < 2:
@@ -368,4 +597,4 @@ class EdgesStop(Stop):
         outline.setCapStyle(Qt.PenCapStyle.FlatCap)
         outline.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         rails = outline.createStroke(path).simplified()
-        draw.cased_path(p, rails, 1.3, "over_light", (9, 5) if plan.grade == "soft" else ())
+        draw.cased_path(p, rails, 1.3, "over_light", (9, 5) if grade == "soft" else ())

@@ -638,7 +638,7 @@ class GrowthStop(Stop):
             return []
         results = self.session.results
         field = results.memo.peek(results.field_key(readings.project, index, results.growth_frame(readings.project)))
-        coat = zone.coat_on(project.canvas)
+        coat = project.coat_of(zone)
         hair = f"hair {mm_words(coat.length_mm)}, {mm_words(coat.width_mm)} at the root"
         if field is None:
             return [hair]

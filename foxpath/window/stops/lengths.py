@@ -6,18 +6,32 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import arc_length, resample, simplify
-from foxpath.core.units import mm_words
+from foxpath.core.lengths import FORMS
+from foxpath.core.units import mm_words, percent
 from foxpath.core.zones import Coat
-from foxpath.document import edits
-from foxpath.document.model import Zone, as_array
+from foxpath.derive.lengths import seen_at
+from foxpath.derive.results import zone_index
+from foxpath.document import plan_edits, zone_edits
+from foxpath.document.model import FOCAL_ORDERS, Project, Zone, as_array, pairs
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button
-from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section
+from foxpath.window.bench.controls import Button, Choice, Measure, Scale
+from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point, Stop
 from foxpath.window.stops.coat import SCALES, CoatMeasures
+from foxpath.window.stops.kit import KitPanel
+from foxpath.window.stops.plumage import Plumage, paint_feathers
+
+
+FEW_SHOWN = 0.4
+"""Below this share of a part the photograph does not show what its hair is like."""
+_ORDER_REASONS = {
+    "": "What lies behind is painted first, so that every edge lies over something.",
+    "first": "Eyes and face first: they decide the likeness, and the rest is tuned to them.",
+    "last": "The focal area last: it takes the freshest paint and the surest hand.",
+}
 
 
 class LifeSize(QWidget):
@@ -58,6 +72,8 @@ class LengthsStop(Stop):
 
     def make_panel(self) -> QWidget:
         self.stroke: list[Point] = []
+        self._forming = False
+        self._hair = -1
         self.next = NextStep("hair")
         self.next.asked.connect(self._next)
         self.list = Rows("marks, zone by zone")
@@ -68,16 +84,58 @@ class LengthsStop(Stop):
         self.life = LifeSize()
         self.back = Button("Back to the default coat")
         self.back.clicked.connect(self._back)
+        self.unshown = Words("", 12.5)
+        self.hairs_head = Section("Measured hairs", "their mean is the length")
+        self.hairs = Rows("measured hairs")
+        self.hairs.chosen.connect(self._choose_hair)
+        self.drop = Button("Drop this hair")
+        self.drop.clicked.connect(self._drop_hair)
+        self.form_head = Section("Form", "shortens what turns away")
+        self.form = Choice([(key, words) for key, words in FORMS.items()], "form of the part")
+        self.form.chosen.connect(self._set_form)
+        self.turn = Measure("Turned away by", Scale(0, 80, lambda v: f"{v:.0f}°", step=1))
+        self.turn.changed.connect(self._set_turn)
+        self.form_words = Words("", 12)
+        self.plumage = Plumage(self.session)
+        self.far_head = Section("Far from the focal point", "fewer marks")
+        self.far = Measure("Broader", Scale(0, 1, percent, step=0.05))
+        self.far.changed.connect(self._set_falloff)
+        self.order = Choice(
+            [("", "back to front"), ("first", "focal first"), ("last", "focal last")], "order in a pass"
+        )
+        self.order.chosen.connect(self._set_order)
+        self.order_words = Words("", 12)
+        self.kit = KitPanel(self.session)
         return panel(
             self.next,
             self.zone_head,
             self.coat,
             self.life,
             self.back,
+            self.unshown,
+            self.hairs_head,
+            self.hairs,
+            self.drop,
+            self.form_head,
+            self.form,
+            self.turn,
+            self.form_words,
+            self.plumage,
             Section("Marks by zone", "length × width"),
             self.list,
+            self.far_head,
+            self.far,
+            self.order,
+            self.order_words,
+            self.kit,
             Section("Say it with a stroke", "on the picture"),
-            Gestures([("hair", "a hair", "along it, root to tip"), ("hair", "a zone", "click it")]),
+            Gestures(
+                [
+                    ("hair", "a hair", "along it, root to tip"),
+                    ("hair", "a zone", "click it"),
+                    ("outline", "its form", "Shift drag, axis or rim"),
+                ]
+            ),
         )
 
     def _zone(self) -> Zone | None:
@@ -92,9 +150,12 @@ class LengthsStop(Stop):
         zone = self._zone()
         rows = []
         for one in zones:
-            coat = one.coat_on(project.canvas)
-            state = "measured" if one.measured else "decided" if one.coat.length_mm is not None else "default"
-            rows.append(Row(one.id, one.name, state, f"{mm_words(coat.length_mm)} × {mm_words(coat.width_mm)}"))
+            coat = project.coat_of(one)
+            state = "measured" if one.hairs else "decided" if one.coat.length_mm is not None else "default"
+            if state == "default" and project.donor_of(one.id) is not None:
+                state = "borrowed"
+            if one.kind_of().painted:
+                rows.append(Row(one.id, one.name, state, f"{mm_words(coat.length_mm)} × {mm_words(coat.width_mm)}"))
         self.list.set_rows(rows, zone.id if zone else "")
         for part in (self.zone_head, self.life):
             part.setVisible(zone is not None)
@@ -102,13 +163,90 @@ class LengthsStop(Stop):
         self.back.setVisible(zone is not None and zone.coat != type(zone.coat)())
         if zone is not None:
             self.zone_head.set_words(zone.name, f"{zone.kind_of().name} · plan")
-            self.life.show_coat(zone.coat_on(project.canvas))
+            self.life.show_coat(project.coat_of(zone))
+        self._refresh_hairs(project, zone)
+        self._refresh_form(zone)
+        self.plumage.show_zone(project, zone)
+        self.kit.show_zone(project, zone)
+        self.far.set_value(project.falloff, 0.5, decided=project.falloff != 0.5)  # noqa: PLR2004  (the default)
+        self.order.set_value(project.focal_order)
+        self.order_words.set_words(_ORDER_REASONS[project.focal_order])
         waiting = self._unmeasured()
         if waiting is None:
             self.next.set_words("The lengths stand", "Passes come next.", "Go on")
         else:
-            length = mm_words(waiting.coat_on(project.canvas).length_mm)
+            length = mm_words(project.coat_of(waiting).length_mm)
             self.next.set_words(f"Measure the {waiting.name.lower()}", f"{length}, still the default", "Show me")
+
+    def _refresh_hairs(self, project: Project, zone: Zone | None) -> None:
+        hairs = zone.hairs if zone is not None else ()
+        self._hair = min(self._hair, len(hairs) - 1)
+        for part in (self.hairs_head, self.hairs):
+            part.setVisible(bool(hairs))
+        self.drop.setVisible(self._hair >= 0)
+        mm = [float(arc_length(as_array(h))[-1]) * project.mm_per_px for h in hairs]
+        rows = [Row(str(k), f"Hair {k + 1}", "as it looks", mm_words(v)) for k, v in enumerate(mm)]
+        self.hairs.set_rows(rows, str(self._hair) if self._hair >= 0 else "")
+        share = self.session.readings.hair_shares.get(zone.id) if self.session.readings and zone else None
+        said = zone is not None and (zone.coat.length_mm is not None or project.donor_of(zone.id) is not None)
+        hidden = share is not None and share < FEW_SHOWN and not said
+        self.unshown.setVisible(hidden)
+        if hidden and share is not None:
+            self.unshown.set_words(
+                f"The photograph shows hair on {percent(share)} of it; the length is a default. Measure it in another "
+                "picture, or let it borrow from a donor at Growth."
+            )
+
+    def _refresh_form(self, zone: Zone | None) -> None:
+        formed = zone is not None and zone.kind_of().hair and zone.kind_of().cover
+        for part in (self.form_head, self.form, self.form_words):
+            part.setVisible(formed)
+        self.turn.setVisible(formed and zone is not None and zone.form.kind == "plane")
+        if zone is None or not formed:
+            return
+        self.form.set_value(zone.form.kind)
+        self.turn.set_value(zone.form.turn_deg)
+        how = {
+            "": "Marks keep their length everywhere.",
+            "ball": "Hair shortens toward its rim. Shift drag from its middle to the rim to place it.",
+            "cylinder": "Hair across it shortens toward both sides. Shift drag along its axis to place it.",
+            "plane": "Hair shortens along the turn. Shift drag from its near side to its far side.",
+        }
+        low, high = self._seen_range(zone)
+        shown = f" Here to {percent(low)} of its length." if zone.form.kind and low < high else ""
+        self.form_words.set_words(how[zone.form.kind] + shown)
+
+    def _seen_range(self, zone: Zone) -> tuple[float, float]:
+        readings = self.session.readings
+        index = next((k for k, z in enumerate(readings.zones) if z.id == zone.id), -1) if readings else -1
+        return readings.facts[index].lengths if readings is not None and index >= 0 else (1.0, 1.0)
+
+    def _choose_hair(self, key: str) -> None:
+        self._hair = int(key)
+        self.refresh()
+        self.picture.update()
+
+    def _drop_hair(self) -> None:
+        zone, at, self._hair = self.session.chosen.zone, self._hair, -1
+        self.session.edit(lambda p: plan_edits.remove_hair(p, zone, at), "drop a hair")
+
+    def _set_form(self, key: str) -> None:
+        zone = self.session.chosen.zone
+        self.session.edit(lambda p: zone_edits.set_form(p, zone, kind=key, line=()), f"form {FORMS[key]}")
+
+    def _set_turn(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        zone = self.session.chosen.zone
+        self.session.edit(lambda p: zone_edits.set_form(p, zone, turn_deg=value), "turn of a plane", f"turn {zone}")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
+
+    def _set_falloff(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        self.session.edit(lambda p: plan_edits.set_falloff(p, value), "broader away from the focal point", "falloff")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
+
+    def _set_order(self, key: str) -> None:
+        self.session.edit(lambda p: plan_edits.set_focal_order(p, key), FOCAL_ORDERS[key])
 
     def _unmeasured(self) -> Zone | None:
         """Return the largest zone of hair whose length is still the default."""
@@ -123,7 +261,7 @@ class LengthsStop(Stop):
         project = self.session.project
         if project is None:
             return ""
-        lengths = [z.coat_on(project.canvas).length_mm for z in project.zones if z.kind_of().hair]
+        lengths = [project.coat_of(z).length_mm for z in project.zones if z.kind_of().hair]
         if not lengths:
             return "no hair yet"
         decided = sum(z.coat.length_mm is not None for z in project.zones)
@@ -149,13 +287,14 @@ class LengthsStop(Stop):
 
     def _back(self) -> None:
         zone = self.session.chosen.zone
-        self.session.edit(lambda p: edits.reset_coat(p, zone), "coat back to the default")
+        self.session.edit(lambda p: plan_edits.reset_coat(p, zone), "coat back to the default")
 
     # Gestures -------------------------------------------------------------------------------------
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             self.stroke = [at]
+            self._forming = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
         if self.stroke:
@@ -171,21 +310,54 @@ class LengthsStop(Stop):
             self.session.choose(zone=zone.id if zone else "")
             return
         chosen = self._zone()
+        if self.plumage.drawing is not None:
+            self.plumage.take(simplify(points, self.reach(0.8)))
+            return
+        if self._forming:
+            self._place_form(chosen, points)
+            return
         if chosen is not None and not chosen.kind_of().cover:
             zone = chosen
         if zone is None:
             self.session.said.emit("No zone lies under this hair. Outline the part first.", "must")
             return
         line = simplify(points, self.reach(0.8))
-        if self.session.edit(lambda p: edits.measure_hair(p, zone.id, line), f"measure a hair of {zone.name.lower()}"):
+        project = self.session.project
+        index = zone_index(project, zone.id) if project is not None else -1
+        seen = seen_at(self.session.results, project, index, pairs(line)) if project is not None and index >= 0 else 1.0
+        words = f"measure a hair of {zone.name.lower()}"
+        if self.session.edit(lambda p: plan_edits.measure_hair(p, zone.id, line, seen), words):
             self.session.choose(zone=zone.id)
 
+    def _place_form(self, zone: Zone | None, points: np.ndarray) -> None:
+        if zone is None or not zone.form.kind:
+            self.session.said.emit("Choose a part and its form first: ball, cylinder or plane.", "look")
+            return
+        line = pairs(points[[0, -1]])
+        self.session.edit(lambda p: zone_edits.set_form(p, zone.id, line=line), f"place the {zone.form.kind}")
+
+    def busy_gesture(self) -> bool:
+        return self.plumage.drawing is not None
+
+    def take_back(self) -> bool:
+        if self.plumage.drawing is None:
+            return False
+        self.plumage.drawing = self.plumage.drawing[:-1] or None
+        return True
+
     def leave(self) -> None:
-        self.stroke = []
+        self.stroke, self.plumage.drawing = [], None
 
     def key(self, event: QKeyEvent) -> bool:
         if event.key() == Qt.Key.Key_N:
             self._next()
+            return True
+        if event.key() == Qt.Key.Key_Escape and self.plumage.drawing is not None:
+            self.plumage.drawing = None
+            self.picture.update()
+            return True
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self._hair >= 0:
+            self._drop_hair()
             return True
         return False
 
@@ -193,9 +365,14 @@ class LengthsStop(Stop):
         project = self.session.project
         if project is None:
             return []
-        coat = zone.coat_on(project.canvas)
+        coat = project.coat_of(zone)
+        readings = self.session.readings
+        long, wide = 1.0, 1.0
+        if readings is not None and readings.lengths is not None and zone.kind_of().hair:
+            length, width = readings.lengths.at(np.array([at]))
+            long, wide = float(length[0]), float(width[0])
         return [
-            f"marks {mm_words(coat.length_mm)}, {mm_words(coat.width_mm)} at the root",
+            f"marks {mm_words(coat.length_mm * long)}, {mm_words(coat.width_mm * wide)} at the root",
             f"spread ± {coat.spread_deg:.0f}°",
         ]
 
@@ -203,16 +380,31 @@ class LengthsStop(Stop):
         project = self.session.project
         if project is None:
             return
+        readings = self.session.readings
         for zone in project.zones:
-            if zone.measured:
-                on = zone.id == self.session.chosen.zone
-                self._hair(p, view.to_screen(as_array(zone.measured)), zone.coat.length_mm or 0, view, on=on)
+            on = zone.id == self.session.chosen.zone
+            feathers = readings.feathers.get(zone.id) if readings is not None else None
+            if feathers is not None:
+                paint_feathers(p, view, feathers, on=on)
+            for k, hair in enumerate(zone.hairs):
+                length = float(arc_length(as_array(hair))[-1]) * project.mm_per_px
+                self._paint_hair(p, view.to_screen(as_array(hair)), length, view, on=on and self._hair in (-1, k))
+            if on and zone.form.kind and len(zone.form.line) == 2:  # noqa: PLR2004  (two points)
+                line = view.to_screen(as_array(zone.form.line))
+                draw.cased_path(p, draw.polygon(line), 1.4, "russet", (7, 4))
+                for x, y in line:
+                    draw.circle(p, x, y, 3.6, "russet", "over_dark", 1.2)
+        for shaft in self.plumage.drawing or ():
+            draw.stroke(p, view.to_screen(shaft), 4, 1, "russet", "over_dark")
         if len(self.stroke) > 1:
             points = np.array(self.stroke)
             length = float(arc_length(points)[-1]) * project.mm_per_px
-            self._hair(p, view.to_screen(points), length, view, on=True)
+            if self._forming:
+                draw.cased_path(p, draw.polygon(view.to_screen(points[[0, -1]])), 1.4, "russet", (7, 4))
+            else:
+                self._paint_hair(p, view.to_screen(points), length, view, on=True)
 
-    def _hair(self, p: QPainter, line: np.ndarray, length_mm: float, view: Viewport, *, on: bool) -> None:
+    def _paint_hair(self, p: QPainter, line: np.ndarray, length_mm: float, view: Viewport, *, on: bool) -> None:
         """Draw a measured hair with a scale beside it, a tick each centimetre."""
         if len(line) < 2 or self.session.project is None:
             return

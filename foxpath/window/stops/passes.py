@@ -343,5 +343,5 @@ class PassesStop(Stop):
         index = next((k for k, z in enumerate(readings.zones) if z.id == zone.id), -1)
         if index not in plan.zones:
             return [f"not in {plan.role.name.lower()}"]
-        mark = plan.mark_of(readings.facts[index])
+        mark = plan.mark_of(index, readings.facts[index])
         return [f"{plan.role.name.lower()}: marks {mm_words(mark.length_mm)} × {mm_words(mark.width_mm)}"]

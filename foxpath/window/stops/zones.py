@@ -1,116 +1,41 @@
 """Stop 2, Zones: outline the parts, name them, say what they are and what lies in front."""
 
 import numpy as np
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Points
-from foxpath.core.curves import closed_curve, nearest_on, open_curve
+from foxpath.core.curves import closed_curve, nearest_on, open_curve, simplify
 from foxpath.core.units import count_words, percent
-from foxpath.core.zones import KINDS
-from foxpath.document import edits
+from foxpath.core.zones import KINDS, Proposed
+from foxpath.derive.outlining import ProposeParts
+from foxpath.document import edits, zone_edits
 from foxpath.document.model import Project, Zone, as_array, pairs
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Choice, Control, Field
+from foxpath.window.bench.controls import Button, Choice, Field
 from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles, Words
 from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.buttons import Buttons
+from foxpath.window.stops.kinds import KindGrid, OwnKinds
 from foxpath.window.stops.scribble import Scribble
+from foxpath.window.stops.tracing import Tracing
 from foxpath.window.theme import colour
 
 
-class KindGrid(Control):
-    """The kinds of zone, each with a swatch of its own marks; arrow keys move the choice."""
-
-    ROW, COLUMNS = 27, 2
-
-    def __init__(self, taken: object) -> None:
-        super().__init__(self.ROW * 8 + 4, "kind of zone")
-        self.kinds = list(KINDS.values())
-        self.value = ""
-        self._taken = taken
-        self._under = -1
-
-    def set_value(self, key: str) -> None:
-        """Show a kind as the chosen one."""
-        self.value = key
-        self.update()
-
-    def _index_at(self, x: float, y: float) -> int:
-        return int(y // self.ROW) * self.COLUMNS + int(x // (self.width() / self.COLUMNS))
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        self._under = self._index_at(event.position().x(), event.position().y())
-        self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._take(self._index_at(event.position().x(), event.position().y()))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: 2, Qt.Key.Key_Up: -2}.get(Qt.Key(event.key()))
-        keys = [kind.key for kind in self.kinds]
-        if by is None or self.value not in keys:
-            super().keyPressEvent(event)
-            return
-        self._take(keys.index(self.value) + by)
-
-    def _take(self, index: int) -> None:
-        if 0 <= index < len(self.kinds) and self.kinds[index].key != self.value:
-            self.value = self.kinds[index].key
-            self.update()
-            self._taken(self.value)  # type: ignore[operator]
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            wide = self.width() / self.COLUMNS
-            for k, kind in enumerate(self.kinds):
-                x, y = (k % self.COLUMNS) * wide, (k // self.COLUMNS) * self.ROW
-                on = kind.key == self.value
-                if self.hovered and k == self._under:
-                    draw.rounded(p, QRectF(x, y + 1, wide - 4, self.ROW - 2), 5, "hover")
-                box = QRectF(x + 6, y + 4, 36, 19)
-                draw.rounded(p, box, 4, "#6B6B6B", "frame")
-                self._marks(p, box, kind.key)
-                if on:
-                    draw.rounded(p, box.adjusted(-2, -2, 2, 2), 5, "", "russet", 2)
-                name = draw.elided(kind.short or kind.name, wide - 52, 12.5, 700 if on else 400)
-                draw.text(p, x + 50, y + 18, name, 12.5, 700 if on else 400)
-            if self.ring_shown():
-                draw.focus_ring(p, QRectF(self.rect()))
-
-    @staticmethod
-    def _marks(p: QPainter, box: QRectF, key: str) -> None:
-        """Draw a handful of the kind's own marks, as long and as crossed as its coat makes them."""
-        coat = KINDS[key].coat
-        rng = np.random.default_rng(len(key) * 7 + ord(key[0]))
-        p.save()
-        p.setClipRect(box.adjusted(1, 1, -1, -1))
-        size = min(22.0, max(3.0, coat.length_mm * 0.55))
-        width = min(5.0, max(1.1, coat.width_mm * 0.9))
-        count = int(min(46, max(6, 560 / (size * width))))
-        for _ in range(count):
-            at = np.array([box.left() + rng.random() * box.width() - size / 3, box.top() + rng.random() * box.height()])
-            angle = np.radians(18 + rng.normal() * coat.spread_deg)
-            curl = 2.6 if key == "curly-fur" else 0.4 * rng.normal()
-            t = np.linspace(0, 1, 8)
-            turn = angle + curl * t
-            steps = np.stack([np.cos(turn), np.sin(turn)], axis=1) * size / 7
-            tone = "#E8E8E8" if rng.random() < 0.62 else "#B4B4B4"
-            draw.stroke(p, at + np.cumsum(steps, axis=0), width, 0.5, tone)
-        p.restore()
-
-
 class ZonesStop(Stop):
-    """Outline by clicking and close on the first point; or scribble inside and beyond, and keep what is found."""
+    """Outline by clicking, let the line follow the picture's edge, or scribble; then join, cut and mend the parts."""
 
     code, title = "zones", "Zones"
 
     def make_panel(self) -> QWidget:
         self.draft: list[Point] = []
+        self.act = ""
+        """Key of an act on the chosen part that waits for a click or a stroke on the picture."""
+        self._cut: list[Point] = []
         self._held = -1
         self._hover: Point | None = None
         self._point = -1
@@ -118,7 +43,10 @@ class ZonesStop(Stop):
         self.scribble.changed.connect(self._scribbled)
         self.next = NextStep("outline")
         self.next.asked.connect(self._next)
-        self.way = Choice([("points", "Points"), ("scribble", "Scribble"), ("mend", "Mend")], "how zones are outlined")
+        self.tracing = Tracing(self.session, self)
+        self.tracing.changed.connect(self._scribbled)
+        ways = [("points", "Points"), ("trace", "Trace"), ("scribble", "Scribble"), ("mend", "Mend")]
+        self.way = Choice(ways, "how zones are outlined")
         self.way.chosen.connect(self._set_way)
         self.settle_border = Button("Settle its whole border on the picture")
         self.settle_border.clicked.connect(self._settle)
@@ -130,7 +58,21 @@ class ZonesStop(Stop):
         self.zone_head = Section("")
         self.name = Field("name of the zone")
         self.name.taken.connect(self._rename)
-        self.kinds = KindGrid(self._set_kind)
+        self.kinds = KindGrid()
+        self.kinds.taken.connect(self._set_kind)
+        self.own = OwnKinds(self.session)
+        self.acts_head = Section("Change its shape", "")
+        self.acts = Buttons(
+            [("join", "Join …"), ("off", "Take off …"), ("cut", "Cut in two"), ("smooth", "Smooth"), ("grow", "Grow"),
+             ("shrink", "Shrink")]
+        )  # fmt: skip
+        self.acts.clicked.connect(self._change_shape)
+        self.group_head = Section("Animal", "when there are several")
+        self.group = Field("animal this zone belongs to", "None, or its name")
+        self.group.taken.connect(self._set_group)
+        self.groups_head = Section("Animals", "back to front · drag")
+        self.groups = Shingles("animals, back to front")
+        self.groups.moved.connect(self._set_group_rank)
         self.depth_head = Section("Depth", "back to front · drag")
         self.depth = Shingles()
         self.depth.chosen.connect(self._choose)
@@ -151,6 +93,13 @@ class ZonesStop(Stop):
             self.zone_head,
             self.name,
             self.kinds,
+            self.acts_head,
+            self.acts,
+            self.own,
+            self.group_head,
+            self.group,
+            self.groups_head,
+            self.groups,
             self.depth_head,
             self.depth,
             self.laying_head,
@@ -164,6 +113,7 @@ class ZonesStop(Stop):
                     ("outline", "move a point", "drag it"),
                     ("outline", "add a point", "two clicks on the line"),
                     ("outline", "remove a point", "click it, Delete"),
+                    ("outline", "trace", "click on along the edge"),
                     ("outline", "scribble, mend", "drag over what belongs to it"),
                     ("outline", "take off", "Shift drag over what does not"),
                 ]
@@ -197,21 +147,54 @@ class ZonesStop(Stop):
         self.depth_head.setVisible(len(project.zones) > 1)
         self._refresh_laying()
         self.settle_border.setVisible(self.way.value == "mend" and zone is not None and not zone.whole)
-        for part in (self.zone_head, self.name, self.kinds):
+        for part in (self.zone_head, self.name, self.kinds, self.group_head, self.group):
             part.setVisible(zone is not None)
+        for part in (self.acts_head, self.acts):
+            part.setVisible(zone is not None and not zone.whole)
+        self.acts_head.set_words("Change its shape", f"by {self.mm(self._step_px())}")
+        self.own.show_zone(zone)
+        groups = [g for g in project.groups if g]
+        for part in (self.groups_head, self.groups):
+            part.setVisible(len(groups) > 1)
+        self.groups.set_items([(g, g) for g in groups], zone.group if zone else "")
         self.remove.setVisible(zone is not None)
         if zone is not None:
             self.zone_head.set_words(f"{numbers[zone.id]}  {zone.name}", "kind of zone")
             self.name.show_words(zone.name)
-            self.kinds.set_value(zone.kind)
-        if self.draft:
+            self.kinds.set_value("" if zone.own else zone.kind)
+            self.group.show_words(zone.group)
+        if self.act:
+            self._say_act(zone)
+        elif self.session.runner.running("propose"):
+            self.next.set_words("Looking for parts", "The animal first, then its parts by colour.", "")
+        elif self.tracing:
+            points = len(self.tracing.points)
+            self.next.set_words(f"{points} points", "Click on along the edge; close on the first.", "Close it")
+        elif self.draft:
             self.next.set_words(f"{len(self.draft)} points", "Close on the first point, or press Enter.", "Close it")
-        elif self.way.value != "points":
+        elif self.way.value in ("scribble", "mend"):
             self._say_scribble()
         elif len(project.zones) < 2:
-            self.next.set_words("Outline the animal", "Click round a part of the picture.")
+            self.next.set_words(
+                "Outline the animal", "Click round it, or begin with parts from the picture.", "Propose"
+            )
         else:
             self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
+
+    def _say_act(self, zone: Zone | None) -> None:
+        """Say what the act that was begun waits for."""
+        name = zone.name.lower() if zone is not None else "it"
+        words = {
+            "join": (f"Join to {name}", "Click the part that belongs to it. Esc drops it."),
+            "off": (f"Take off {name}", "Click the part that lies on it. Esc drops it."),
+            "cut": (f"Cut {name} in two", "Drag a line from border to border. Esc drops it."),
+        }
+        self.next.set_words(*words[self.act], "")
+
+    def _step_px(self) -> float:
+        """Return by how much one press grows or shrinks a part, reference pixels: about a 200th of the canvas."""
+        project = self.session.project
+        return 0.005 * max(project.crop.width, project.crop.height) if project else 1.0
 
     def _say_scribble(self) -> None:
         """Say what the next stroke is for; how much of what is found is known, and how much guessed."""
@@ -267,12 +250,72 @@ class ZonesStop(Stop):
     # The bench ------------------------------------------------------------------------------------
 
     def _next(self) -> None:
-        if self.draft:
+        project = self.session.project
+        if self.draft or self.tracing:
             self._close()
         elif self.scribble:
             self._keep_cut()
+        elif project is not None and len(project.zones) < 2:
+            self.propose()
         else:
             self.go_to.emit("growth")
+
+    def propose(self) -> None:
+        """Look for a first set of parts in the picture."""
+        project = self.session.project
+        if project is not None:
+            request = ProposeParts(self.session.results, project)
+            self.session.runner.start("propose", request, self._take_proposed)
+            self.refresh()
+
+    def _take_proposed(self, parts: list[Proposed]) -> None:
+        project = self.session.project
+        if project is not None and parts:
+            number = len(parts)
+            self.session.edit(lambda p: zone_edits.add_proposed(p, parts), f"propose {count_words(number, 'part')}")
+            self.session.said.emit(
+                f"{count_words(number, 'part')} proposed from the picture: name them, join them, mend them.", "note"
+            )
+        elif project is not None:
+            self.session.said.emit("No part stands out in this picture. Outline the animal by hand.", "look")
+        self.refresh()
+
+    def _change_shape(self, key: str) -> None:
+        zone = self._zone()
+        if zone is None:
+            return
+        if key in ("join", "off", "cut"):
+            self.leave()
+            self.act = "" if self.act == key else key
+            self.refresh()
+        elif key == "smooth":
+            self.session.edit(lambda p: zone_edits.smooth_zone(p, zone.id), f"smooth {zone.name.lower()}")
+        else:
+            project = self.session.project
+            step = self._step_px() * (project.mm_per_px if project else 1.0) * (1 if key == "grow" else -1)
+            self.session.edit(lambda p: zone_edits.grow_zone(p, zone.id, step), f"{key} {zone.name.lower()}")
+
+    def _act_on(self, other: Zone | None) -> None:
+        """Do the act that waits for a second part."""
+        zone, act = self._zone(), self.act
+        if zone is None or other is None or other.id == zone.id:
+            return
+        self.act = ""
+        if act == "join":
+            words = f"join {other.name.lower()} to {zone.name.lower()}"
+            self.session.edit(lambda p: zone_edits.merge_zones(p, zone.id, other.id), words)
+        else:
+            words = f"take {other.name.lower()} off {zone.name.lower()}"
+            self.session.edit(lambda p: zone_edits.subtract_zone(p, zone.id, other.id), words)
+        self.session.choose(zone=zone.id)
+        self.refresh()
+
+    def _set_group(self, words: str) -> None:
+        zone = self.session.chosen.zone
+        self.session.edit(lambda p: zone_edits.set_group(p, zone, words), f"animal {words}" if words else "no animal")
+
+    def _set_group_rank(self, name: str, rank: int) -> None:
+        self.session.edit(lambda p: zone_edits.set_group_rank(p, name, rank), "depth of an animal")
 
     def _set_way(self, _: str) -> None:
         self.leave()
@@ -296,7 +339,7 @@ class ZonesStop(Stop):
 
     def _set_kind(self, key: str) -> None:
         zone = self.session.chosen.zone
-        self.session.edit(lambda p: edits.change_zone(p, zone, kind=key), f"kind {KINDS[key].name}")
+        self.session.edit(lambda p: zone_edits.set_kind(p, zone, key), f"kind {KINDS[key].name}")
 
     def _set_depth(self, zone_id: str, rank: int) -> None:
         self.session.edit(lambda p: edits.set_depth(p, zone_id, rank), "depth")
@@ -331,6 +374,13 @@ class ZonesStop(Stop):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        if self.act:
+            if self.act == "cut":
+                self._cut = [at]
+            return
+        if self.way.value == "trace":
+            self._trace(at)
+            return
         if self.way.value != "points":
             self._held = -1 if self.scribble else self._near_point(at)
             self._point = self._held
@@ -344,7 +394,7 @@ class ZonesStop(Stop):
             if len(self.draft) >= 3 and np.hypot(at[0] - self.draft[0][0], at[1] - self.draft[0][1]) < self.reach(11):
                 self._close()
             else:
-                self.draft.append(at)
+                self.draft.append(self._snapped(at))
                 self.refresh()
             return
         self._held = self._point = self._near_point(at)
@@ -354,22 +404,54 @@ class ZonesStop(Stop):
             self._begin(at)
             return
 
+    def _snapped(self, at: Point) -> Point:
+        """Return the point of another outline that lies under the pointer: the two then share it."""
+        project = self.session.project
+        best, gap = at, self.reach(6)
+        for zone in project.zones if project else ():
+            if not zone.whole:
+                away = np.hypot(*(as_array(zone.points) - at).T)
+                if away.min() < gap:
+                    best, gap = zone.points[int(away.argmin())], float(away.min())
+        return best
+
+    def _trace(self, at: Point) -> None:
+        """Go on with a traced outline, or close it on its first point."""
+        first = self.tracing.points[0] if self.tracing else None
+        if first is not None and len(self.tracing.points) >= 3 and np.hypot(*np.subtract(at, first)) < self.reach(11):
+            self._close()
+            return
+        if first is None:
+            self.session.choose(zone="")
+        # As far around as the eye reaches on the screen.
+        self.tracing.room = self.reach(420)
+        self.tracing.click(at)
+
     def _begin(self, at: Point) -> None:
-        self.draft = [at]
+        self.draft = [self._snapped(at)]
         self.session.choose(zone="")
         self.refresh()
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
         self.scribble.drag(at)
+        if self._cut:
+            self._cut.append(at)
         if self._held >= 0:
             zone, index = self.session.chosen.zone, self._held
-            self.session.edit(lambda p: edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}")
+            self.session.edit(
+                lambda p: zone_edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}"
+            )
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         if self._held >= 0:
             self._held = -1
             if self.session.history is not None:
                 self.session.history.seal()
+            return
+        if self.act:
+            self._end_act(at)
+            return
+        if self.way.value == "trace":
             return
         if self.scribble:
             # A click among strokes marks nothing; before the first it chooses a zone.
@@ -391,6 +473,24 @@ class ZonesStop(Stop):
         else:
             self.session.choose(zone=under.id)
 
+    def _end_act(self, at: Point) -> None:
+        line, self._cut = np.array(self._cut).reshape(-1, 2), []
+        zone = self._zone()
+        if self.act != "cut":
+            self._act_on(self.zone_at(at))
+        elif zone is not None and len(line) > 1 and np.ptp(line, axis=0).max() > self.reach(5):
+            made = ""
+
+            def change(before: Project) -> Project:
+                nonlocal made
+                after, made = zone_edits.split_zone(before, zone.id, simplify(line, self.reach(1.5)))
+                return after
+
+            if self.session.edit(change, f"cut {zone.name.lower()} in two"):
+                self.act = ""
+                self.session.choose(zone=made)
+            self.refresh()
+
     def _near_line(self, zone: Zone, at: Point) -> bool:
         _, gap, _ = nearest_on(closed_curve(as_array(zone.points)), np.array(at), closed=True)
         return gap < self.reach(8)
@@ -407,7 +507,7 @@ class ZonesStop(Stop):
         if gap < self.reach(10):
             after = index // per_span
             self.session.edit(
-                lambda p: edits.insert_point(p, zone.id, after, (float(place[0]), float(place[1]))), "add a point"
+                lambda p: zone_edits.insert_point(p, zone.id, after, (float(place[0]), float(place[1]))), "add a point"
             )
             self._point = after + 1
 
@@ -415,7 +515,8 @@ class ZonesStop(Stop):
         self._hover = at
 
     def _close(self) -> None:
-        points, self.draft = np.array(self.draft), []
+        points = np.array(self.tracing.close() if self.tracing else self.draft)
+        self.draft = []
         self._add(points, "outline a zone")
 
     def _keep_cut(self) -> None:
@@ -425,7 +526,7 @@ class ZonesStop(Stop):
         mended = self.scribble.mended
         self.scribble.drop()
         if mended:
-            self.session.edit(lambda p: edits.change_zone(p, mended, points=pairs(cut.points)), "mend a zone")
+            self.session.edit(lambda p: zone_edits.set_outline(p, mended, cut.points), "mend a zone")
             self.refresh()
         else:
             self._add(cut.points, "scribble a zone")
@@ -448,11 +549,16 @@ class ZonesStop(Stop):
         self.refresh()
 
     def busy_gesture(self) -> bool:
-        return bool(self.draft) or bool(self.scribble)
+        return bool(self.draft or self.scribble or self.tracing or self.act)
 
     def take_back(self) -> bool:
         if self.scribble:
             self.scribble.take_back()
+        elif self.tracing:
+            self.tracing.take_back()
+        elif self.act:
+            self.act, self._cut = "", []
+            self.refresh()
         elif self.draft:
             self.draft.pop()
             self.refresh()
@@ -461,8 +567,10 @@ class ZonesStop(Stop):
         return True
 
     def leave(self) -> None:
-        self.draft = []
+        self.draft, self.act, self._cut = [], "", []
         self.scribble.drop()
+        self.tracing.drop()
+        self.session.runner.cancel("propose")
         self._held = self._point = -1
         self.refresh()
 
@@ -470,16 +578,20 @@ class ZonesStop(Stop):
         if event.key() == Qt.Key.Key_Escape and self.busy_gesture():
             self.leave()
             return True
-        if self.scribble and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._keep_cut()
-            return True
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self.scribble:
+                self._keep_cut()
+                return True
+            if len(self.tracing.points) >= 3 or len(self.draft) >= 3:
+                self._close()
+                return True
         if event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
             if self.take_back():
                 return True
             zone, index = self.session.chosen.zone, self._point
             if index >= 0:
                 self._point = -1
-                return self.session.edit(lambda p: edits.remove_point(p, zone, index), "remove a point")
+                return self.session.edit(lambda p: zone_edits.remove_point(p, zone, index), "remove a point")
         return False
 
     def zone_words(self, zone: Zone, at: Point) -> list[str]:
@@ -510,8 +622,10 @@ class ZonesStop(Stop):
             for k, (x, y) in enumerate(view.to_screen(as_array(current.points))):
                 held = k in (self._held, self._point)
                 draw.circle(p, x, y, 4.8 if held else 3.6, "russet" if held else "over_light", "over_dark", 1.2)
-        if self.draft:
+        if self.draft or self.tracing:
             self._paint_draft(p, view)
+        if len(self._cut) > 1:
+            draw.cased_path(p, draw.polygon(view.to_screen(np.array(self._cut))), 2.4, "russet")
         self.scribble.paint(p, view)
 
     @staticmethod
@@ -522,12 +636,17 @@ class ZonesStop(Stop):
         return path
 
     def _paint_draft(self, p: QPainter, view: Viewport) -> None:
-        points = [*self.draft, self._hover] if self._hover else self.draft
+        draft = self.draft or self.tracing.points
+        points = [*draft, self._hover] if self._hover and self.draft else draft
         if len(points) > 1:
             draw.cased_path(p, draw.polygon(view.to_screen(open_curve(np.array(points)))), 1.8, "russet")
-        for k, (x, y) in enumerate(view.to_screen(np.array(self.draft))):
+        if self.tracing and self._hover:
+            way = self.tracing.way_to(self._hover)
+            line = view.to_screen(way if way is not None else np.array([draft[-1], self._hover]))
+            draw.cased_path(p, draw.polygon(line), 1.8 if way is not None else 1.0, "russet")
+        for k, (x, y) in enumerate(view.to_screen(np.array(draft))):
             draw.circle(p, x, y, 5.5 if k == 0 else 3.6, "over_light", "russet" if k == 0 else "over_dark", 1.8)
-        if len(self.draft) >= 3:
-            x, y = view.to_screen(np.array(self.draft[:1]))[0]
+        if len(draft) >= 3:
+            x, y = view.to_screen(np.array(draft[:1]))[0]
             draw.over_words(p, x + 14, y - 10, "close here", within=view.room)
         p.setBrush(colour("russet"))

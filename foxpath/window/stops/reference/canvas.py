@@ -100,7 +100,7 @@ class CanvasFold(Fold):
         project = self.project
 
         def width_of(zone: Zone) -> float:
-            return zone.coat_on(project.canvas).width_mm
+            return project.coat_of(zone).width_mm
 
         hairy = [zone for zone in project.zones if zone.kind_of().hair]
         if not hairy:

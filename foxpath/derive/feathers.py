@@ -1,0 +1,56 @@
+"""Feathers that follow from a project: tracts of the feathered zones, fans of flight feathers, and which lead."""
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from foxpath.core.feathers import Feathers, fan_feathers, joined, lay_tract, leading, tract_of
+from foxpath.core.lengths import finest_mm
+from foxpath.core.progress import SILENT, Progress
+from foxpath.derive.lengths import window_of
+from foxpath.document.model import Project, Zone, as_array
+
+if TYPE_CHECKING:
+    from foxpath.derive.results import Results
+
+
+def feathered(project: Project) -> list[tuple[int, Zone]]:
+    """Return the zones that have feathers one by one: tracts, and zones with a fan."""
+    fanned = {fan.zone for fan in project.fans}
+    return [(k, z) for k, z in enumerate(project.back_to_front()) if z.kind_of().feathers or z.id in fanned]
+
+
+def feathers_key(results: "Results", project: Project, index: int) -> tuple[object, ...]:
+    """Return the fingerprint of a zone's feathers."""
+    zone = project.back_to_front()[index]
+    frame = results.growth_frame(project)
+    fans = tuple(f for f in project.fans if f.zone == zone.id)
+    focal, finest = project.focal_point, finest_mm(project.kit)
+    tract = (
+        (tract_of(zone.kind, zone.tract), project.coat_of(zone).length_mm, results.field_key(project, index, frame))
+        if zone.kind_of().feathers
+        else None
+    )
+    varied = results.varied(project, index)[0] if tract is not None else None
+    return ("feathers", index, tract, fans, focal, finest, varied, project.canvas, project.mm_per_px)
+
+
+def feathers_of(results: "Results", project: Project, index: int, progress: Progress = SILENT) -> Feathers:
+    """Return a zone's feathers with the leading ones told, its tract first."""
+    zone = project.back_to_front()[index]
+
+    def make() -> Feathers:
+        groups: list[Feathers] = []
+        field = results.field(project, index, progress) if zone.kind_of().feathers else None
+        if field is not None:
+            factor = window_of(results.lengths(project), field)[..., 0]
+            length = project.coat_of(zone).length_mm
+            groups.append(lay_tract(field, tract_of(zone.kind, zone.tract), length, factor, progress))
+        for fan in project.fans:
+            if fan.zone == zone.id:
+                groups.append(fan_feathers(as_array(fan.first), as_array(fan.last), fan.count, project.mm_per_px))
+        canvas = project.canvas
+        diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
+        return leading(joined(groups), finest_mm(project.kit), project.focal_point, project.mm_per_px, diagonal)
+
+    return results.memo.get(feathers_key(results, project, index), make)

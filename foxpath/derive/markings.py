@@ -1,0 +1,78 @@
+"""Markings inside a coat: their borders, stretch by stretch, against the growth they lie in."""
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from foxpath.core.arrays import F32
+from foxpath.core.edges import MarkingStretch, marking_places, marking_stretches
+from foxpath.core.progress import SILENT, Progress
+from foxpath.derive.lengths import lengths_key
+from foxpath.document.model import Project, Zone
+
+if TYPE_CHECKING:
+    from foxpath.derive.results import Results
+
+BESIDE_MM = 3.0
+"""How far to each side of its border a marking's values are read."""
+
+
+def is_marking(zone: Zone) -> bool:
+    """Tell whether a zone is a marking in a coat, and outlined."""
+    return zone.kind == "marking" and not zone.whole
+
+
+def markings(
+    results: "Results", project: Project, progress: Progress = SILENT
+) -> dict[str, tuple[MarkingStretch, ...]]:
+    """Return the stretches of every marking's border, by the marking's id."""
+    return {
+        zone.id: marking_of(results, project, index, progress)
+        for index, zone in enumerate(project.back_to_front())
+        if is_marking(zone)
+    }
+
+
+def marking_of(
+    results: "Results", project: Project, index: int, progress: Progress = SILENT
+) -> tuple[MarkingStretch, ...]:
+    """Return the stretches of one marking's border: crossed by hair, or along it; those beyond the coat are left out."""
+    zones = project.back_to_front()
+    marking, frame = zones[index], results.growth_frame(project)
+    hairy = [k for k, z in enumerate(zones) if z.kind_of().hair and z.kind_of().cover]
+    keys = tuple(results.field_key(project, k, frame) for k in hairy)
+    key = (
+        "marking",
+        marking.points,
+        project.outlines,
+        keys,
+        results.picture_key(project),
+        lengths_key(results, project),
+    )
+
+    def make() -> tuple[MarkingStretch, ...]:
+        places = marking_places(marking.shape.outline(), project.mm_per_px)
+        count = len(places.at)
+        direction, sure = np.full((count, 2), np.nan, np.float32), np.zeros(count, np.float32)
+        length = np.zeros(count, np.float32)
+        share, _ = results.lengths(project).at(places.at)
+        for k in hairy:
+            field = results.field(project, k, progress)
+            if field is None:
+                continue
+            here = field.holds(places.at)
+            if here.any():
+                direction[here], sure[here] = field.sample(places.at[here])
+                length[here] = project.coat_of(zones[k]).length_mm * share[here]
+        reach = BESIDE_MM / project.mm_per_px
+        inner, outer = (_lightness(results, project, places.at + side * reach * places.outward) for side in (-1, 1))
+        return marking_stretches(places, direction, sure, inner, outer, length)
+
+    return results.memo.get(key, make)
+
+
+def _lightness(results: "Results", project: Project, at: np.ndarray) -> F32:
+    frame, study = results.map_frame(project), results.study(project)
+    grid = np.floor(frame.to_grid(at)).astype(int)
+    j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
+    return study.fine[i, j, 0]

@@ -1,0 +1,43 @@
+"""A row of buttons that says which was pressed."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QWidget
+
+from foxpath.window.bench.controls import Button
+
+
+class Buttons(QWidget):
+    """Buttons side by side, so many to a row.
+
+    Parameters
+    ----------
+    acts : sequence of (key, words)
+    columns : int
+    """
+
+    clicked = Signal(str)
+
+    def __init__(self, acts: Sequence[tuple[str, str]], columns: int = 3) -> None:
+        super().__init__()
+        layout = QGridLayout(self)
+        layout.setContentsMargins(6, 2, 6, 2)
+        layout.setHorizontalSpacing(6)
+        layout.setVerticalSpacing(4)
+        self.buttons: dict[str, Button] = {}
+        for k, (key, words) in enumerate(acts):
+            button = Button(words)
+            button.setObjectName(key)
+            button.clicked.connect(self._clicked)
+            layout.addWidget(button, k // columns, k % columns)
+            self.buttons[key] = button
+        layout.setColumnStretch(columns, 1)
+
+    def _clicked(self) -> None:
+        self.clicked.emit(self.sender().objectName())
+
+    def show_only(self, keys: set[str]) -> None:
+        """Show only some of them."""
+        for key, button in self.buttons.items():
+            button.setVisible(key in keys)
