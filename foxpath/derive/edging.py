@@ -104,13 +104,13 @@ def outward(run: Points, back: int, labels: Labels, frame: Frame) -> Points:
             grid = np.floor(frame.to_grid(run + side * cells * frame.cell_px * across)).astype(int)
             j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
             hits += int(side) * int((labels[i, j] == back).sum())
-    return across if hits >= 0 else -across
+    return np.asarray(across if hits >= 0 else -across)
 
 
 def _lightness(lab: F32, frame: Frame, at: Points) -> F32:
     grid = np.floor(frame.to_grid(at)).astype(int)
     j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return lab[i, j, 0]
+    return np.asarray(lab[i, j, 0], np.float32)
 
 
 def edge_widths(results: "Results", project: Project) -> Widths:

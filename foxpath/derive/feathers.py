@@ -46,9 +46,11 @@ def feathers_of(results: "Results", project: Project, index: int, progress: Prog
             factor = window_of(results.lengths(project), field)[..., 0]
             length = project.coat_of(zone).length_mm
             groups.append(lay_tract(field, tract_of(zone.kind, zone.tract), length, factor, progress))
-        for fan in project.fans:
-            if fan.zone == zone.id:
-                groups.append(fan_feathers(as_array(fan.first), as_array(fan.last), fan.count, project.mm_per_px))
+        groups += [
+            fan_feathers(as_array(fan.first), as_array(fan.last), fan.count, project.mm_per_px)
+            for fan in project.fans
+            if fan.zone == zone.id
+        ]
         canvas = project.canvas
         diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
         return leading(joined(groups), finest_mm(project.kit), project.focal_point, project.mm_per_px, diagonal)

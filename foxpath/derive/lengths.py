@@ -65,8 +65,7 @@ def lengths(results: "Results", project: Project, progress: Progress = SILENT) -
     def make() -> LengthField:
         progress.at(0, "filling the lengths")
         given = tuple(
-            ZoneLengths(k, project.coat_of(z), tuple(_hair(results, project, k, z, h) for h in z.hairs))
-            for k, z in hairy
+            ZoneLengths(k, project.coat_of(z), tuple(_hair(results, project, k, h) for h in z.hairs)) for k, z in hairy
         )
         labels = results.labels(project, frame)
         seen = np.ones(frame.shape, np.float32)
@@ -113,7 +112,7 @@ def seen_at(results: "Results", project: Project, index: int, points: Pairs) -> 
     return float(seen[i, j])
 
 
-def _hair(results: "Results", project: Project, index: int, zone: Zone, points: Pairs) -> Hair:
+def _hair(results: "Results", project: Project, index: int, points: Pairs) -> Hair:
     line = as_array(points)
     middle = resample(line, 3)[1]
     length = float(arc_length(line)[-1]) * project.mm_per_px / seen_at(results, project, index, points)

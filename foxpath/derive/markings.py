@@ -75,4 +75,4 @@ def _lightness(results: "Results", project: Project, at: np.ndarray) -> F32:
     frame, study = results.map_frame(project), results.study(project)
     grid = np.floor(frame.to_grid(at)).astype(int)
     j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return study.fine[i, j, 0]
+    return np.asarray(study.fine[i, j, 0], np.float32)

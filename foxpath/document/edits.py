@@ -10,7 +10,6 @@ from foxpath.core.curves import arc_length, closed_curve, inside
 from foxpath.core.edges import Grade
 from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
-from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import ROLES, PassEdit
 from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.units import CanvasSize

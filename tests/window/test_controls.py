@@ -9,8 +9,8 @@ from foxpath.window.app import make_app
 from foxpath.window.bench.controls import Button, Choice, Field, Link, Measure, Scale, YesNo
 from foxpath.window.bench.rows import FindingRow, NextStep, Question, Row, Rows, Section, Shingles, Words
 from foxpath.window.stops.base import FindingList
-from foxpath.window.stops.passes import Ladder
 from foxpath.window.stops.kinds import KindGrid
+from foxpath.window.stops.passes import Ladder
 
 LEFT = Qt.MouseButton.LeftButton
 CONTROL = Qt.KeyboardModifier.ControlModifier

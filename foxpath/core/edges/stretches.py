@@ -48,7 +48,7 @@ def _along(run: Points, width_mm: float, stretches: Sequence[Stretch], mm_per_px
 
     own = np.full(len(run), np.log(width_mm))
     if not stretches or len(run) < 2:
-        return np.exp(own)
+        return np.asarray(np.exp(own))
     step = max(float(arc_length(run)[-1]) / (len(run) - 1) * mm_per_px, 1e-6)
     for stretch in stretches:
         near = _distance(run, stretch.line) * mm_per_px < REACH_MM

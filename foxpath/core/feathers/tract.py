@@ -6,7 +6,6 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points
 from foxpath.core.brush import trace
-
 from foxpath.core.feathers.feathers import Feathers, no_feathers
 from foxpath.core.growth.field import ZoneField, laying_rank
 from foxpath.core.progress import SILENT, Progress
@@ -143,7 +142,7 @@ def _read(field: F32, at: Points | F32) -> F32:
     height, width = field.shape
     j = np.clip(at[:, 0].astype(int), 0, width - 1)
     i = np.clip(at[:, 1].astype(int), 0, height - 1)
-    return field[i, j]
+    return np.asarray(field[i, j], np.float32)
 
 
 def _within(mask: Bool, at: Points) -> Bool:
@@ -205,7 +204,8 @@ def _walk(points: Points, start: int) -> list[int]:
     left[start] = False
     while True:
         gaps, near = tree.query(points[here], k=min(10, len(points)), distance_upper_bound=3.0)
-        ahead = [int(k) for gap, k in zip(gaps, near, strict=True) if np.isfinite(gap) and left[k]]
+        reached = np.asarray(near)[np.isfinite(gaps)]
+        ahead = [int(k) for k in reached if left[k]]
         if not ahead:
             return order
         here = ahead[0]

@@ -72,17 +72,17 @@ def place_glyphs(
     # One that strays leaves the others for good, to one side or the other.
     lean = np.where(stray < coat.stray_share, STRAY * np.sign(lean + 1e-9), lean)
     hit = field.inside[at[:, 1].astype(int), at[:, 0].astype(int)]
-    at, turn = at[hit], lean[hit].astype(np.float32)
+    at, turn = at[hit], np.asarray(lean[hit], np.float32)
     sure = field.sure[at[:, 1].astype(int), at[:, 0].astype(int)]
     rooted = field.rooted[at[:, 1].astype(int), at[:, 0].astype(int)]
     long = np.full(len(at), coat.length_mm / cell_mm, np.float32)
     wide = np.full(len(at), coat.width_mm / frame.mm_per_px, np.float32)
     if varied is not None:
         share = varied[at[:, 1].astype(int), at[:, 0].astype(int)]
-        long, wide = long * share[:, 0], wide * share[:, 1]
+        long, wide = np.asarray(long * share[:, 0], np.float32), np.asarray(wide * share[:, 1], np.float32)
     # The hair's middle, not its root, sits on the chosen spot: step back half a length first.
     zeros = np.zeros(len(at), np.float32)
-    back = trace(field.direction, at, -long / 2, turn, zeros)[:, -1]
+    back = trace(field.direction, at, np.float32(-0.5) * long, turn, zeros)[:, -1]
     lines = trace(field.direction, back, long, turn, zeros)
     if tufts and len(at):
         lines = np.concatenate([_beside(lines, side * 0.5 * coat.clump_mm / cell_mm) for side in (-1.0, 1.0, 0.0)])

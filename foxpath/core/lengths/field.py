@@ -148,7 +148,7 @@ def _joined(a: Labels, b: Labels, hairy: Bool, pairs: set[frozenset[int]]) -> F3
         if len(pair) == 2:
             one, other = sorted(pair)
             same |= ((a == one) & (b == other)) | ((a == other) & (b == one))
-    return same.astype(np.float32)
+    return np.asarray(same, np.float32)
 
 
 def _far(frame: Frame, focal: tuple[float, float]) -> F32:

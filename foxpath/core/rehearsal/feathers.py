@@ -57,10 +57,10 @@ def feather_marks(
         # A body is laid beside its shaft, in strokes that follow it.
         for side in (-0.5, 0.0, 0.5):
             line = _beside(lead, side)
-            parts.append((line, 0.24 * lead.width_mm, _seen(lead), 0.0))
+            parts.append((line, np.asarray(0.24 * lead.width_mm, np.float32), _seen(lead), 0.0))
     elif role == "restated":
         gap = np.maximum(GAP_SHARE * lead.width_mm, finest_mm)
-        parts.append((gaps(lead), 0.62 * gap, _seen(lead), -DEEPER))
+        parts.append((gaps(lead), np.asarray(0.62 * gap, np.float32), _seen(lead), -DEEPER))
         some = hint.pick(np.arange(len(hint)) % 2 == 0)
         parts.append((gaps(some, 0.3), np.full(len(some), 0.5 * finest_mm, np.float32), _seen(some), -0.6 * DEEPER))
     elif role == "lights":
@@ -99,7 +99,7 @@ def _read(study: Study, at: F32) -> F32:
     frame = study.frame
     grid = np.floor(frame.to_grid(at.astype(np.float64))).astype(int)
     j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return study.fine[i, j]
+    return np.asarray(study.fine[i, j], np.float32)
 
 
 def _marks(

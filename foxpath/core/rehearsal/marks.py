@@ -300,8 +300,15 @@ def together(groups: Sequence[Marks]) -> Marks:
         made: F32 = frozen(np.concatenate([getattr(group, name) for group in kept]))
         return made
 
-    names = ("lines_mm", "length_mm", "half_mm", "colour", "alpha", "lightness")
-    return Marks(*(all_of(name) for name in names), kept[0].hair)
+    return Marks(
+        all_of("lines_mm"),
+        all_of("length_mm"),
+        all_of("half_mm"),
+        all_of("colour"),
+        all_of("alpha"),
+        all_of("lightness"),
+        kept[0].hair,
+    )
 
 
 def _nothing(*, block_in: bool) -> Marks:

@@ -101,13 +101,13 @@ def _animal(small: Rgb8, rgb: Rgb8) -> Bool:
     # The upper corners are hardly ever the animal.
     corner = max(2, round(0.1 * min(rows, columns)))
     mask[:corner, :corner] = mask[:corner, -corner:] = cv2.GC_BGD
-    models = [np.zeros((1, 65)), np.zeros((1, 65))]
+    models = (np.zeros((1, 65)), np.zeros((1, 65)))
     cv2.setRNGSeed(1)
-    cv2.grabCut(np.ascontiguousarray(small[..., ::-1]), mask, None, *models, 6, cv2.GC_INIT_WITH_MASK)
+    cv2.grabCut(np.ascontiguousarray(small[..., ::-1]), mask, (0, 0, 1, 1), *models, 6, cv2.GC_INIT_WITH_MASK)
     found = np.isin(mask, (cv2.GC_FGD, cv2.GC_PR_FGD)).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (7, 7))
-    found = cv2.morphologyEx(cv2.morphologyEx(found, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(found, connectivity=4)
+    closed = cv2.morphologyEx(cv2.morphologyEx(found, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(closed, connectivity=4)
     if count < 2:
         return np.asarray(likely > bounds[1])
     largest = 1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())
@@ -153,11 +153,11 @@ def _joined(colour: np.ndarray, ids: np.ndarray, least: float) -> np.ndarray:
     size, mean = np.ones(count), colour.copy()
     parent = np.arange(count)
     near: list[set[int]] = [set() for _ in range(count)]
-    for a, b in ((ids[:, :-1], ids[:, 1:]), (ids[:-1], ids[1:])):
-        both = (a >= 0) & (b >= 0)
-        for one, other in zip(a[both].tolist(), b[both].tolist(), strict=True):
-            near[one].add(other)
-            near[other].add(one)
+    for here, there in ((ids[:, :-1], ids[:, 1:]), (ids[:-1], ids[1:])):
+        both = (here >= 0) & (there >= 0)
+        for left_id, right_id in zip(here[both].tolist(), there[both].tolist(), strict=True):
+            near[left_id].add(right_id)
+            near[right_id].add(left_id)
 
     def cost(a: int, b: int) -> float:
         gap = float(((mean[a] - mean[b]) ** 2).sum())
@@ -165,7 +165,9 @@ def _joined(colour: np.ndarray, ids: np.ndarray, least: float) -> np.ndarray:
         # What is smaller than a part may be is joined first of all.
         return float(joint * 1e-3) if min(size[a], size[b]) < least else joint
 
-    heap = [(cost(a, b), a, b, 1.0, 1.0) for a in range(count) for b in near[a] if a < b]
+    heap: list[tuple[float, int, int, float, float]] = [
+        (cost(a, b), a, b, 1.0, 1.0) for a in range(count) for b in near[a] if a < b
+    ]
     heapq.heapify(heap)
     left = count
     while heap and left > 1:
@@ -185,7 +187,7 @@ def _joined(colour: np.ndarray, ids: np.ndarray, least: float) -> np.ndarray:
         left -= 1
         for other in near[a]:
             one, two = min(a, other), max(a, other)
-            heapq.heappush(heap, (cost(one, two), one, two, size[one], size[two]))
+            heapq.heappush(heap, (cost(one, two), one, two, float(size[one]), float(size[two])))
 
     def top(k: int) -> int:
         while parent[k] != k:

@@ -16,6 +16,8 @@ from foxpath.core.zones.outline import MOST_POINTS, smooth_line, spliced, thinne
 
 CELLS = 900
 """Cells along the longer side of what is worked on."""
+ON_LINE = 2.2
+"""Cells within which a point of an old outline lies on the new line."""
 LEAST_CELLS = 60
 """A piece smaller than this is a crumb, not a part."""
 
@@ -164,8 +166,9 @@ def _crossings(curve: Points, line: Points) -> list[tuple[int, float, Points]]:
         rel = a - p
         t = (rel[:, 0] * s[:, 1] - rel[:, 1] * s[:, 0]) / safe
         u = (rel[:, 0] * r[1] - rel[:, 1] * r[0]) / safe
-        for index in np.flatnonzero((np.abs(cross) > 1e-12) & (t >= 0) & (t < 1) & (u >= 0) & (u < 1)):
-            found.append((int(index), float(along[k] + t[index] * np.hypot(*r)), np.asarray(p + t[index] * r)))
+        hits = np.flatnonzero((np.abs(cross) > 1e-12) & (t >= 0) & (t < 1) & (u >= 0) & (u < 1))
+        size = float(np.hypot(*r))
+        found += [(int(n), float(along[k] + t[n] * size), np.asarray(p + t[n] * r)) for n in hits]
     return sorted(found, key=lambda one: one[1])
 
 
@@ -212,11 +215,10 @@ def _outline(grid: _Grid, mask: Bool, before: Sequence[Points]) -> Points:
     lines = _contours(mask, cv2.RETR_EXTERNAL)
     line = max(lines, key=len).reshape(-1, 2).astype(np.float64) + 0.5
     line = smooth_line(line, 2.5)
-    kept, loose = [], np.ones(mask.shape, np.uint8)
+    kept: list[Points] = []
+    loose = np.ones(mask.shape, np.uint8)
     for points in before:
-        for point in grid.cells(points):
-            if nearest_on(line, point, closed=True)[1] < 2.2:
-                kept.append(point)
+        kept += [point for point in grid.cells(points) if nearest_on(line, point, closed=True)[1] < ON_LINE]
     if len(kept) < 3:
         return grid.at(thinned(line))
     # Where the new border is an old one, its points say enough.

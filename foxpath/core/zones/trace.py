@@ -49,7 +49,7 @@ class Tracer:
         self._shape = (columns, rows)
         self.start = start
         # The library's own stubs do not know this class.
-        self._scissors: Any = cv2.segmentation.IntelligentScissorsMB()  # type: ignore[attr-defined]
+        self._scissors: Any = cv2.segmentation.IntelligentScissorsMB()
         self._scissors.setEdgeFeatureCannyParameters(24, 72)
         self._scissors.setGradientMagnitudeMaxLimit(120)
         self._scissors.applyImage(even)
@@ -76,7 +76,7 @@ class Tracer:
         line = simplify(line, 0.9)
         line = line * self._cell + self._corner
         line[0], line[-1] = ends
-        return line
+        return np.asarray(line)
 
     def points(self, at: tuple[float, float]) -> Points:
         """Return points of the way to a place that are easy to edit, without the start."""

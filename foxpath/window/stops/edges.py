@@ -232,8 +232,8 @@ class EdgesStop(Stop):
         current = next((one for one in own if one.id == self._stretch), None)
         for part in (self.along_head, self.along):
             part.setVisible(bool(own))
-        for part in (self.along_width, self.drop):
-            part.setVisible(current is not None)
+        for own_part in (self.along_width, self.drop):
+            own_part.setVisible(current is not None)
         self.along.set_rows(
             [
                 Row(

@@ -14,7 +14,7 @@ from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.session import Session
 from foxpath.window.stops.buttons import Buttons
 
-_BRUSH = re.compile(r"^\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|\")?\s+([a-z]+)\s*$|^\s*([a-z]+)\s+(\d+(?:[.,]\d+)?)\s*(mm|cm|in|\")?\s*$", re.I)  # fmt: skip
+_BRUSH = re.compile(r"^\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|\")?\s+([a-z]+)\s*$|^\s*([a-z]+)\s+(\d+(?:[.,]\d+)?)\s*(mm|cm|in|\")?\s*$", re.IGNORECASE)  # fmt: skip
 
 
 def parse_brush(text: str) -> Brush:
@@ -49,8 +49,8 @@ class KitPanel(QWidget):
         self.kit_head = Section("Your kit", "")
         self.list = Rows("brushes of the kit")
         self.list.chosen.connect(self._choose)
-        self.width = Measure("Width", Scale(0.1, 60, mm_words, ratio=True))
-        self.width.changed.connect(self._set_width)
+        self.broad = Measure("Width", Scale(0.1, 60, mm_words, ratio=True))
+        self.broad.changed.connect(self._set_width)
         self.wear = Measure("Served for", Scale(0, 12, lambda v: count_words(round(v), "painting"), step=1))
         self.wear.changed.connect(self._set_wear)
         self.acts = Buttons([("remove", "Take it out"), ("usual", "Back to the usual kit")], 2)
@@ -60,7 +60,7 @@ class KitPanel(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(3)
-        parts = (self.head, self.uses, self.why, self.kit_head, self.list, self.width, self.wear, self.acts, self.add)
+        parts = (self.head, self.uses, self.why, self.kit_head, self.list, self.broad, self.wear, self.acts, self.add)
         for part in parts:
             layout.addWidget(part)
         self._at = -1
@@ -84,10 +84,10 @@ class KitPanel(QWidget):
             ],
             str(self._at) if self._at >= 0 else "",
         )
-        for part in (self.width, self.wear):
+        for part in (self.broad, self.wear):
             part.setVisible(self._at >= 0)
         if self._at >= 0:
-            self.width.set_value(kit[self._at].width_mm)
+            self.broad.set_value(kit[self._at].width_mm)
             self.wear.set_value(float(kit[self._at].wear))
         usual = {"usual"} if kit != DEFAULT_KIT else set()
         self.acts.show_only(usual | ({"remove"} if self._at >= 0 else set()))

@@ -24,7 +24,6 @@ from foxpath.window.stops.coat import SCALES, CoatMeasures
 from foxpath.window.stops.kit import KitPanel
 from foxpath.window.stops.plumage import Plumage, paint_feathers
 
-
 FEW_SHOWN = 0.4
 """Below this share of a part the photograph does not show what its hair is like."""
 _ORDER_REASONS = {
@@ -168,7 +167,7 @@ class LengthsStop(Stop):
         self._refresh_form(zone)
         self.plumage.show_zone(project, zone)
         self.kit.show_zone(project, zone)
-        self.far.set_value(project.falloff, 0.5, decided=project.falloff != 0.5)  # noqa: PLR2004  (the default)
+        self.far.set_value(project.falloff, 0.5, decided=project.falloff != 0.5)
         self.order.set_value(project.focal_order)
         self.order_words.set_words(_ORDER_REASONS[project.focal_order])
         waiting = self._unmeasured()
@@ -389,7 +388,7 @@ class LengthsStop(Stop):
             for k, hair in enumerate(zone.hairs):
                 length = float(arc_length(as_array(hair))[-1]) * project.mm_per_px
                 self._paint_hair(p, view.to_screen(as_array(hair)), length, view, on=on and self._hair in (-1, k))
-            if on and zone.form.kind and len(zone.form.line) == 2:  # noqa: PLR2004  (two points)
+            if on and zone.form.kind and len(zone.form.line) == 2:
                 line = view.to_screen(as_array(zone.form.line))
                 draw.cased_path(p, draw.polygon(line), 1.4, "russet", (7, 4))
                 for x, y in line:

@@ -10,8 +10,8 @@ from foxpath.document import plan_edits, zone_edits
 from foxpath.document.model import Fan, Project, Zone
 from foxpath.window import draw
 from foxpath.window.bench.controls import Measure, Scale
-from foxpath.window.bench.rows import Rows, Section, Words
 from foxpath.window.bench.rows import Row as ListRow
+from foxpath.window.bench.rows import Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.session import Session
 from foxpath.window.stops.buttons import Buttons

@@ -11,7 +11,7 @@ from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS, Proposed
 from foxpath.derive.outlining import ProposeParts
 from foxpath.document import edits, zone_edits
-from foxpath.document.model import Project, Zone, as_array, pairs
+from foxpath.document.model import Project, Zone, as_array
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Field
@@ -149,13 +149,13 @@ class ZonesStop(Stop):
         self.settle_border.setVisible(self.way.value == "mend" and zone is not None and not zone.whole)
         for part in (self.zone_head, self.name, self.kinds, self.group_head, self.group):
             part.setVisible(zone is not None)
-        for part in (self.acts_head, self.acts):
-            part.setVisible(zone is not None and not zone.whole)
+        for shaped in (self.acts_head, self.acts):
+            shaped.setVisible(zone is not None and not zone.whole)
         self.acts_head.set_words("Change its shape", f"by {self.mm(self._step_px())}")
         self.own.show_zone(zone)
         groups = [g for g in project.groups if g]
-        for part in (self.groups_head, self.groups):
-            part.setVisible(len(groups) > 1)
+        for grouped in (self.groups_head, self.groups):
+            grouped.setVisible(len(groups) > 1)
         self.groups.set_items([(g, g) for g in groups], zone.group if zone else "")
         self.remove.setVisible(zone is not None)
         if zone is not None:
