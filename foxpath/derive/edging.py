@@ -1,12 +1,12 @@
 """Edges that follow from a project: their plan by rule and by the painter, widths along them, what the photograph shows."""
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Labels, Points
+from foxpath.core.arrays import F32, F64, Labels, Points, Rgb8
 from foxpath.core.edges import (
     RELIABLE,
     Border,
@@ -35,6 +35,7 @@ BESIDE_MM = 3.0
 """How far to each side of a border its neighbours' values are read, to tell a crevice or a ridge."""
 
 Widths = dict[tuple[int, int], tuple[F64, ...]]
+OneWidth = dict[tuple[int, int], float]
 
 
 def ids_of(project: Project, border: Border) -> tuple[str, str]:
@@ -163,23 +164,59 @@ def _with_donors(project: Project, found: dict[tuple[int, int], EdgeReading]) ->
     return filled
 
 
-def softness(results: "Results", project: Project) -> tuple[Hashable, F32]:
-    """Return a key for the edges' widths and the blur map on the zone map's grid, mm."""
+def softness(results: "Results", project: Project, hair_share: float = 1.0) -> tuple[Hashable, F32]:
+    """Return a key for the edges' widths and the blur map on the zone map's grid, mm.
+
+    Borders of hair are blurred by `hair_share` of their width: the rest of it the hairs make themselves.
+    """
     frame = results.map_frame(project)
     edges, widths = results.edges(project), results.edge_widths(project)
-    plans = tuple((border.front, border.back, plan.width_mm) for border, plan in edges)
+    zones = project.back_to_front()
+    shares = {border.front: hair_share if zones[border.front].kind_of().hair else 1.0 for border, _ in edges}
+    plans = tuple((border.front, border.back, plan.width_mm, shares[border.front]) for border, plan in edges)
     stretches = tuple((s.front, s.back, s.points, s.width_mm) for s in project.stretches)
     key = ("softness", project.outlines, frame, plans, stretches)
 
     def make() -> F32:
         bands = [
-            (run, along)
+            (run, along * shares[border.front])
             for border, _ in edges
             for run, along in zip(border.runs, widths[border.front, border.back], strict=True)
         ]
         return softness_map(bands, frame)
 
     return key, results.memo.get(key, make)
+
+
+READ_PX = 5.0
+"""An edge of the rehearsal is read at the size at which its planned width is so many pixels: there it is read best."""
+
+
+def rehearsed_widths(rgb: Rgb8, project: Project, edges: Sequence[tuple[Border, EdgePlan]]) -> OneWidth:
+    """Return every border's width as it was rehearsed, mm, by the indices of its zones; NaN where it shows no clear step.
+
+    Parameters
+    ----------
+    rgb : (H, W, 3) uint8
+        The rehearsal, over the whole canvas.
+    project : Project
+    edges : sequence of (Border, EdgePlan)
+    """
+    import cv2
+
+    grey = cv2.cvtColor(np.ascontiguousarray(rgb), cv2.COLOR_RGB2GRAY).astype(np.float32)
+    crop, scale = project.crop, rgb.shape[1] / project.crop.width
+    found, sized = {}, {}
+    for border, plan in edges:
+        # In steps of the square root of two: a few sizes serve all.
+        wanted = READ_PX / (plan.width_mm / project.mm_per_px * scale)
+        k = min(1.0, float(2 ** (round(2 * np.log2(max(wanted, 1e-3))) / 2)))
+        if k not in sized:
+            sized[k] = grey if k == 1 else cv2.resize(grey, None, fx=k, fy=k, interpolation=cv2.INTER_AREA)
+        at = [(run - (crop.x, crop.y)) * scale * k for run in border.runs]
+        one = read_edge(np.asarray(sized[k], np.float32), at).times(project.mm_per_px / (scale * k))
+        found[border.front, border.back] = one.width if one.reliable >= RELIABLE else float("nan")
+    return found
 
 
 Fringes = dict[tuple[int, int], tuple[F32, F32]]

@@ -12,6 +12,7 @@ from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
+from foxpath.derive.edging import rehearsed_widths
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -219,6 +220,11 @@ def _making(project: Project, border: Border, plan: EdgePlan) -> Making:
     return making_of(plan, zones[border.front].kind_of(), back)
 
 
+def _known(width_mm: float | None) -> float | None:
+    """Return a width for the record; null where none was read."""
+    return round(width_mm, 2) if width_mm is not None and np.isfinite(width_mm) else None
+
+
 def _photo_record(photo: EdgeReading) -> dict[str, Any]:
     """Return what the photograph shows of an edge; null where it gives nothing."""
     known = photo.reliable > 0
@@ -232,7 +238,8 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
     """Return everything `plan.json` holds: the plan with all its numbers, units in the names."""
     zones = project.back_to_front()
     facts = results.facts(project)
-    photo, laying = results.edge_readings(project), results.laying(project)
+    photo, laying, edges = results.edge_readings(project), results.laying(project), results.edges(project)
+    seen = rehearsed_widths(rehearsed[-1].standing.shown, project, edges) if rehearsed else {}
     numbers = zone_numbers(project)
 
     def zone_record(index: int) -> dict[str, Any]:
@@ -272,10 +279,11 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "decided": plan.decided,
                 "reason": plan.reason,
                 **_photo_record(photo.get((border.front, border.back), NOTHING)),
+                "rehearsed_width_mm": _known(seen.get((border.front, border.back))),
                 "made_by": _making(project, border, plan).way,
                 "needs": _making(project, border, plan).needs,
             }
-            for border, plan in results.edges(project)
+            for border, plan in edges
         ],
         "laying_order": [zones[k].name for k in laying.order],
         "laying_said_share": round(laying.said_share, 3),

@@ -13,9 +13,12 @@ from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
-SOFTENED = {"background": 1.0, "undercoat": 1.0, "lights": 0.4}
-"""Share of a border's blur after each role: the undercoat is dragged soft, the top coat only a little,
-the first block-in is left rough, and restated darks, highlights and whiskers stay crisp."""
+SOFTENED = {"background": (1.0, 1.0), "undercoat": (0.55, 1.15), "lights": (0.84, 0.4)}
+"""Blur of a border after each role, as a share of its planned width: of masses, and of hair.
+
+The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first
+block-in is left rough, and restated darks, highlights and whiskers stay crisp. Together they leave borders as wide as
+planned (see `tests/derive/test_edge_widths.py`)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -83,11 +86,12 @@ def rehearse(
     """
     plans = [plan for plan in results.passes(project) if plan.on]
     columns, rows, px_per_mm = size_for(project, width)
-    soft_key, softness = results.softness(project)
 
-    def soft(share: float) -> SoftPixels:
-        key = ("soft pixels", soft_key, columns, rows, share)
-        return results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, share))
+    def soft(shares: tuple[float, float]) -> tuple[Hashable, Callable[[], SoftPixels]]:
+        masses, hair = shares
+        soft_key, softness = results.softness(project, hair / masses)
+        key = ("soft pixels", soft_key, columns, rows, masses)
+        return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
 
     done: list[Rehearsed] = []
     chain: Hashable = ("bare", columns, rows)
@@ -96,9 +100,9 @@ def rehearse(
         part.at(0, f"rehearsing {plan.role.name.lower()}")
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
-        softened = SOFTENED.get(plan.role.key, 0.0)
+        softened = soft(SOFTENED[plan.role.key]) if plan.role.key in SOFTENED else None
         # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
-        chain = hash(("pass", chain, plan.role.key, tuple(key for key, _ in keyed), soft_key if softened else None))
+        chain = hash(("pass", chain, plan.role.key, tuple(key for key, _ in keyed), softened[0] if softened else None))
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Standing):
@@ -108,7 +112,7 @@ def rehearse(
             canvas = np.empty_like(before.kept) if before else bare_canvas(columns, rows)
             lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before)
             if softened:
-                soften(canvas, soft(softened))
+                soften(canvas, softened[1]())
             standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
         groups = [marks for _, marks in keyed]
         used = [marks.lightness for marks in groups if len(marks.lightness)]

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Lab, Labels, Points, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Bool, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, EdgeReading, MarkingStretch, find_borders
 from foxpath.core.feathers import Feathers
@@ -27,34 +27,23 @@ from foxpath.core.growth import (
     twin_strokes,
     zone_field,
 )
-from foxpath.core.lengths import LengthField, finest_mm
+from foxpath.core.lengths import LengthField
 from foxpath.core.passes import PassPlan, ZoneFacts, plan_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference import Picture, read_picture
 from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
-from foxpath.core.rehearsal.feathers import feather_marks, within
-from foxpath.core.rehearsal.marks import (
-    Marks,
-    Study,
-    bounding_box,
-    make_study,
-    own_colours,
-    pass_marks,
-    together,
-    wash,
-)
+from foxpath.core.rehearsal.marks import Marks, Study, make_study
 from foxpath.core.zones import (
     LayingOrder,
     ZoneShape,
     area_cm2,
     fill,
     inscribed_mm,
-    kind_of,
     label_map,
     laying_order,
 )
-from foxpath.derive import edging, feathers, lengths
+from foxpath.derive import edging, feathers, lengths, marks
 from foxpath.derive.laying import growth_along
 from foxpath.derive.markings import markings
 from foxpath.derive.memo import Memo
@@ -70,9 +59,6 @@ AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
 """The picture contradicts a comb when it is this sure and differs by more than this."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
-
-
-Box = tuple[int, int, int, int]
 
 
 def digest(array: np.ndarray) -> bytes:
@@ -483,9 +469,9 @@ class Results:
         """Return every border's width in the photograph, mm on the canvas, by the indices of its zones."""
         return edging.edge_readings(self, project, progress)
 
-    def softness(self, project: Project) -> tuple[Hashable, F32]:
-        """Return a key for the edges' widths and the blur map on the zone map's grid, mm."""
-        return edging.softness(self, project)
+    def softness(self, project: Project, hair_share: float = 1.0) -> tuple[Hashable, F32]:
+        """Return a key for the edges' widths and the blur map on the zone map's grid, mm; hair's by a share of it."""
+        return edging.softness(self, project, hair_share)
 
     def fringes(self, project: Project, progress: Progress = SILENT) -> edging.Fringes:
         """Return the hairs that hang over each border of a coat, by the indices of its zones."""
@@ -558,110 +544,7 @@ class Results:
         self, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
     ) -> tuple[Hashable, Marks]:
         """Return the marks of a pass in one zone, with their key; zone -1 is the whole canvas (the ground)."""
-        frame = self.map_frame(project)
-        if index < 0:
-            return self._ground_marks(project, plan, frame)
-        zones = project.back_to_front()
-        zone, facts = zones[index], self.facts(project)[index]
-        mark = plan.mark_of(index, facts)
-        numbers = (plan.role.key, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
-        mask = self.mask(project, index, frame)
-        growth_key = self.field_key(project, index, self.growth_frame(project))
-        seed = _seed(project.seed, plan.role.key, zone.id)
-        hair = zone.kind_of().hair and not plan.role.block_in
-        varied_key, varied = self.varied(project, index, progress) if hair and zone.kind_of().cover else (None, None)
-        plumage = zone.kind_of().feathers or any(fan.zone == zone.id for fan in project.fans)
-        key = (
-            "marks",
-            numbers,
-            varied_key,
-            feathers.feathers_key(self, project, index) if plumage else None,
-            self.mask_key(project, index, frame),
-            growth_key,
-            self.picture_key(project),
-            frame,
-            zone.kind,
-            seed,
-        )
-
-        def make() -> Marks:
-            progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
-            field = self.field(project, index, progress)
-            if field is None:
-                field = _flat_field(self.growth_frame(project))
-            rank = self.rank(project, index, progress) if zone.kind_of().hair and field.combed else None
-            study = self.study(project)
-            box, room, home = self._home(project, index, frame)
-            share = 1.0 if varied is None else facts.mark_area
-            made = pass_marks(
-                plan,
-                zone.kind_of(),
-                mark,
-                mask,
-                box,
-                room,
-                field,
-                rank,
-                study,
-                home,
-                facts.area_cm2,
-                seed,
-                varied,
-                share,
-            )
-            return self._feathered(project, plan, index, made, progress) if plumage else made
-
-        return key, self.memo.get(key, make)
-
-    def _feathered(self, project: Project, plan: PassPlan, index: int, made: Marks, progress: Progress) -> Marks:
-        """Return a zone's marks followed by what the pass adds on its feathers."""
-        frame = self.map_frame(project)
-        mask = self.mask(project, index, frame)
-        laid = within(self.feathers(project, index, progress), mask, frame)
-        band = (plan.l_low, min(plan.l_high, plan.ceiling))
-        _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
-        finest = finest_mm(project.kit)
-        more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, self.study(project), frame, number)
-        return made if more is None else together([made, more])
-
-    def _home(self, project: Project, index: int, frame: Frame) -> tuple[Box, F32, Lab]:
-        """Return a zone's bounding box, the distance to its border, mm, and its own broad colours."""
-        mask = self.mask(project, index, frame)
-        zone = project.back_to_front()[index]
-        brush = min(7.0, 2.5 * self.facts(project)[index].coat.length_mm)
-        # Only a zone without hair, and a wide one, is hung over by others.
-        lengths = [fact.coat.length_mm for fact in self.facts(project) if fact.kind.hair and fact.kind.cover]
-        broad = not zone.kind_of().hair and brush > 4
-        overhang = round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
-        key = ("home", self.mask_key(project, index, frame), self.picture_key(project), frame, brush, overhang)
-
-        def make() -> tuple[Box, F32, Lab]:
-            room: F32 = frozen(_room(mask, frame))
-            return bounding_box(mask), room, own_colours(self.study(project), mask, room, brush, overhang)
-
-        return self.memo.get(key, make)
-
-    def _ground_marks(self, project: Project, plan: PassPlan, frame: Frame) -> tuple[Hashable, Marks]:
-        brush = plan.brush_mm
-        seed = _seed(project.seed, plan.role.key, "canvas")
-        numbers = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage, brush, plan.length_share, plan.spread_share)
-        key = ("ground", numbers, project.canvas, frame, seed)
-
-        def make() -> Marks:
-            kind = kind_of("background")
-            length = 3.2 * brush * plan.length_share
-            mark = kind.coat.__class__(length, brush, min(90.0, 40 * plan.spread_share), 0, 0)
-            whole = np.ones(frame.shape, bool)
-            room = np.full(frame.shape, brush, np.float32)
-            field = _flat_field(self.growth_frame(project))
-            study = self.study(project)
-            area = project.canvas.area_cm2
-            strokes = pass_marks(
-                plan, kind, mark, whole, (0, 0, *frame.shape), room, field, None, study, study.local, area, seed
-            )
-            return wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes)
-
-        return key, self.memo.get(key, make)
+        return marks.marks_of(self, project, plan, index, progress)
 
 
 def _focal_rank(project: Project) -> list[float] | None:
@@ -675,29 +558,6 @@ def _focal_rank(project: Project) -> list[float] | None:
         -np.inf if zone.whole else side * float(np.hypot(*(as_array(zone.points) - focal).T).min())
         for zone in project.back_to_front()
     ]
-
-
-def _room(mask: Bool, frame: Frame) -> F32:
-    """Return the distance of every cell of a mask to its border, mm; the canvas's own rim is no border."""
-    import cv2
-
-    distance = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
-    return np.asarray(distance * np.float32(frame.cell_mm), dtype=np.float32)
-
-
-def _flat_field(frame: Frame) -> ZoneField:
-    """A field that runs to the right everywhere, for strokes without hair."""
-    direction = np.zeros((*frame.shape, 2), np.float32)
-    direction[..., 0] = 1
-    whole = np.ones(frame.shape, bool)
-    nothing = np.zeros(frame.shape, np.float32)
-    return ZoneField(frame, 0, 0, direction, nothing, whole, whole, combed=False, axis_sure=nothing, rooted=~whole)
-
-
-def _seed(seed: int, role: str, zone: str) -> tuple[int, ...]:
-    """Return the seed of one pass in one zone: other zones and passes do not disturb it."""
-    mixed = hashlib.blake2b(f"{role}/{zone}".encode(), digest_size=8).digest()
-    return seed, int.from_bytes(mixed, "big")
 
 
 def zone_index(project: Project, zone_id: str) -> int:

@@ -24,6 +24,11 @@ SIGMA_SHARE = 1 / 2.563
 """Gaussian standard deviation for a 10 to 90 % transition of width 1."""
 
 
+FULL, REACH = 0.6, 1.3
+"""A border is blurred in full up to this share of its reach, which is so many widths to each side: less reach would
+pull the ends of the transition in and leave it narrower than planned."""
+
+
 @dataclass(frozen=True, slots=True)
 class EdgePlan:
     """How one border will be painted.
@@ -166,7 +171,7 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
     for run, widths in bands:
         for first, last, width_mm in _even_parts(widths):
             sigma = width_mm * SIGMA_SHARE
-            reach = max(1.0, 0.85 * width_mm / frame.cell_mm)
+            reach = max(1.0, REACH * width_mm / frame.cell_mm)
             if sigma / frame.cell_mm < 0.35:
                 continue
             line = frame.to_grid(run[first : last + 1])
@@ -179,7 +184,7 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
             at = np.round((line - (x0, y0)) * 16 - 8).astype(np.int32)
             cv2.polylines(away, [at.reshape(-1, 1, 2)], isClosed=False, color=0, shift=4)
             distance = cv2.distanceTransform(away, cv2.DIST_L2, 5)
-            fall = np.clip(2 - 2 * distance / reach, 0, 1)
+            fall = np.clip((1 - distance / reach) / (1 - FULL), 0, 1)
             part = out[y0:y1, x0:x1]
             np.maximum(part, (sigma * fall).astype(np.float32), out=part)
     return frozen(out)

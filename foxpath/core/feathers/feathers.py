@@ -89,8 +89,16 @@ def joined(groups: Sequence[Feathers]) -> Feathers:
     def all_of(name: str) -> np.ndarray:
         return np.concatenate([getattr(group, name) for group in groups])
 
-    names = ("shaft", "length_mm", "width_mm", "row", "sure", "leading")
-    return replace(groups[0], **{n: all_of(n) for n in names}, hinted_more=sum(g.hinted_more for g in groups))
+    return Feathers(
+        all_of("shaft"),
+        all_of("length_mm"),
+        all_of("width_mm"),
+        all_of("row"),
+        all_of("sure"),
+        all_of("leading"),
+        groups[0].barb_deg,
+        sum(group.hinted_more for group in groups),
+    )
 
 
 def half_width(t: F32) -> F32:

@@ -14,8 +14,16 @@ from foxpath.core.jit import kernel
 OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
 HAIR, BLOCK_IN, COVER = 1, 2, 4
 """Flags of a zone's kind and the pass."""
-COLUMNS = 11
-"""x, y (cells), length, half width (mm), turn, curl (radians), red, green, blue (sRGB), L*, laying order."""
+BENDS = 0.25
+"""Share of its curl by which a hair as a whole is turned."""
+GRAZING = 0.15
+"""Hair that runs along a border more closely than this sine is not held back by it."""
+THINS = 1.1
+"""Over so many widths inside a border hair that runs along it thins out."""
+RAGGED = 0.8
+"""Tips end evenly within so many widths to each side of a border: as they cover less there, it looks as wide as planned."""
+COLUMNS = 12
+"""x, y (cells), length, half width (mm), turn, curl (radians), red, green, blue (sRGB), L*, laying order, step back (mm)."""
 
 _PLASTIC = 1.32471795724474602596
 
@@ -88,6 +96,7 @@ def place(
     rank: F32,
     rank_map: F64,
     varied: F32,
+    limit: F32,
     out: F32,
 ) -> int:
     """Place up to `count` seeds in a zone; returns how many marks were laid into `out`.
@@ -107,6 +116,8 @@ def place(
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
     rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
     varied : (h, w, 2) float32, multiples of length and width on the growth grid; (0, 0, 2) where they do not vary
+    limit : (h, w, 4) float32 on the zone's box, (0, 0, 4) for no limit: mm straight to the nearest border, cosine and
+        sine of the growth to the way there, and the width planned for it, mm
     """
     cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
     top, left, height, width = box
@@ -154,6 +165,7 @@ def place(
             vj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, varied.shape[1] - 1.0))
             length *= varied[vi, vj, 0]
             half *= varied[vi, vj, 1]
+        back = 0.0
         if role != GROUND:
             free = room[i, j]
             if cover:
@@ -173,6 +185,21 @@ def place(
             curl += 0.55 * tuft * tuft_lean
             if _uniform(seed, n, 4) < stray:
                 turn *= 3.2
+            if limit.shape[0] > 0:
+                # A hair that would reach too far over its border keeps its length and begins further back.
+                angle = turn + BENDS * curl
+                ahead, aside = float(limit[i - top, j - left, 1]), float(limit[i - top, j - left, 2])
+                toward = math.cos(angle) * ahead + math.sin(angle) * aside
+                if toward > GRAZING:
+                    # Tips end unevenly about the border: so hairs break it over its width.
+                    ragged = RAGGED * (2.0 * _uniform(seed, n, 7) - 1.0) * limit[i - top, j - left, 3]
+                    run = (limit[i - top, j - left, 0] + ragged) / toward
+                    back = max(0.0, length - max(run, 0.0))
+                elif role != OTHER:
+                    # Hair that runs along a border cannot break it: it thins out, and the soft undercoat shows.
+                    fade = limit[i - top, j - left, 0] / max(THINS * limit[i - top, j - left, 3], 0.01)
+                    if _uniform(seed, n, 7) > fade + 0.08:
+                        continue
 
         if role == WHISKERS:
             # A whisker is drawn against what lies behind it: light on dark, and a few dark on light.
@@ -204,6 +231,7 @@ def place(
             out[laid, 10] = -(rank[ri, rj] + rank_map[3] * _normal(_bits(seed, n, 6), 0))
         else:
             out[laid, 10] = n
+        out[laid, 11] = back
         laid += 1
     return laid
 

@@ -66,10 +66,12 @@ def feather_marks(
     elif role == "lights":
         if len(lead):
             each = int(np.clip(np.median(lead.length_mm) * 0.5 / _BARB_MM, 3, 22))
-            fine = np.maximum(finest_mm, 0.035 * lead.width_mm)
+            fine = np.asarray(np.maximum(finest_mm, 0.035 * lead.width_mm), np.float32)
             lines = barbs(lead, each, rng)
-            parts.append((lines, 0.5 * np.tile(np.repeat(fine, each), 2), lines[:, 4], LIGHTER * 0.45))
-            parts.append((rims(lead), 0.55 * fine, _seen(lead), LIGHTER))
+            parts.append(
+                (lines, np.asarray(0.5 * np.tile(np.repeat(fine, each), 2), np.float32), lines[:, 4], LIGHTER * 0.45)
+            )
+            parts.append((rims(lead), np.asarray(0.55 * fine, np.float32), _seen(lead), LIGHTER))
         parts.append((hint.shaft, np.full(len(hint), 0.6 * finest_mm, np.float32), _seen(hint), 0.4 * LIGHTER))
     else:
         bright = _read(study, _seen(lead))[:, 0] > band[0] - 14

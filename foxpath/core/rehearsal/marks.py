@@ -165,6 +165,26 @@ def _noise(seed: int = 20) -> F32:
     return np.asarray(field / field.std(), dtype=np.float32)
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Local:
+    """What differs from place to place in a zone.
+
+    Attributes
+    ----------
+    varied : (h, w, 2) float32 or None
+        Multiples of length and width, on the window of the zone's growth.
+    limit : (h, w, 4) float32 or None
+        On the zone's bounding box: mm straight to the nearest border, the cosine and sine of the growth to the way
+        there, and the width planned for it, mm. Tips end within that width; None lets them end anywhere.
+    mark_area : float
+        Mean product of length and width in `varied`.
+    """
+
+    varied: F32 | None = None
+    limit: F32 | None = None
+    mark_area: float = 1.0
+
+
 def pass_marks(
     plan: PassPlan,
     kind: Kind,
@@ -178,8 +198,7 @@ def pass_marks(
     home: Lab,
     area_cm2: float,
     seed: tuple[int, ...],
-    varied: F32 | None = None,
-    mark_area: float = 1.0,
+    local: "Local | None" = None,
 ) -> Marks:
     """Place the marks of a pass in a zone.
 
@@ -209,10 +228,8 @@ def pass_marks(
         The zone's area.
     seed : tuple of int
         The same seed places the same marks.
-    varied : (h, w, 2) float32, optional
-        Multiples of length and width on the field's window.
-    mark_area : float
-        Mean of their product.
+    local : Local, optional
+        What differs from place to place; by default nothing does.
 
     Returns
     -------
@@ -223,7 +240,8 @@ def pass_marks(
     frame, role = study.frame, plan.role.key
     block_in, hair = plan.role.block_in, kind.hair
     top, left, height, width = box
-    wanted = mark_count(plan.coverage, area_cm2, mark, mark_area)
+    local = local or Local()
+    wanted = mark_count(plan.coverage, area_cm2, mark, local.mark_area)
     if height == 0 or wanted == 0:
         return _nothing(block_in=block_in)
     share = area_cm2 * 100 / (height * width * frame.cell_mm**2)
@@ -238,13 +256,14 @@ def pass_marks(
     grid = field.frame
     scale = frame.cell_px / grid.cell_px
     ranks = np.zeros((0, 0), np.float32) if rank is None else rank
-    vary = np.zeros((0, 0, 2), np.float32) if varied is None else varied
+    vary = np.zeros((0, 0, 2), np.float32) if local.varied is None else local.varied
+    limit = np.zeros((0, 0, 4), np.float32) if local.limit is None else local.limit
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
     laid = loops.place(
         mask, room_mm, fine, study.local, _noise(), FROM_XYZ, _curve(), np.array((top, left, height, width)), np.array(shift),
         count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
-        np.array(GROUND_LAB), ranks, rank_map, vary, placed,
+        np.array(GROUND_LAB), ranks, rank_map, vary, limit, placed,
     )  # fmt: skip
     if laid == 0:
         return _nothing(block_in=block_in)
@@ -254,6 +273,11 @@ def pass_marks(
     cells, turn, curl, length, half, light = np.empty((6, laid), np.float32)
     rooted = (start, cells, turn, curl, length, half, colour, light)
     loops.take(placed, order.astype(np.int32), scale, field.column, field.row, grid.cell_mm, *rooted)
+    if len(limit):
+        back = placed[order, 11]
+        late = np.flatnonzero(back > 0)
+        steps = -back[late] / np.float32(grid.cell_mm)
+        start[late] = trace(field.direction, start[late], steps, turn[late], np.zeros(len(late), np.float32))[:, -1]
     if not hair:
         # A dab sits on its place; a hair begins there.
         start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
