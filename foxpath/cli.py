@@ -25,10 +25,10 @@ def _build_parser() -> argparse.ArgumentParser:
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
         epilog="Commands: new, inspect, zones, growth, plan, rehearse, check. Each has its own --help. "
-        "Where a command reads X.foxpath, demo:fox names the demo.",
+        "Where a command reads X.foxpath, demo:fox and demo:jay name the demos.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
-    parser.add_argument("--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox)")
+    parser.add_argument("--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox, jay)")
     parser.add_argument("--version", action="version", version=f"foxpath {__version__}")
     return parser
 

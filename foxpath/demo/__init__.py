@@ -1,7 +1,7 @@
 """Made-up animals: a picture drawn from a known growth, and the project a painter would have made of it.
 
-`head` is the model (outlines, growth, lengths, light), `picture` draws it, `project` writes the
-painter's decisions, and `data/` holds what they made, so that the demo opens at once.
+`head` and `jay` are the models (outlines, growth, lengths, light), `picture` and `jay_picture` draw them, `make` writes
+the painter's decisions, and `data/` holds what they made, so that a demo opens at once.
 """
 
 from foxpath.demo.load import DEMOS, demo_project, is_demo

@@ -7,7 +7,7 @@ from foxpath.core.errors import InputError
 from foxpath.document.fields import project_from_fields
 from foxpath.document.model import Project
 
-DEMOS = ("fox",)
+DEMOS = ("fox", "jay")
 _DATA = Path(__file__).with_name("data")
 
 

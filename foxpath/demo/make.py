@@ -1,4 +1,4 @@
-"""Make `data/fox.jpg` and `data/fox.json` again: ``python -m foxpath.demo.make``."""
+"""Make the pictures and projects in `data/` again: ``python -m foxpath.demo.make``."""
 
 import io
 import json
@@ -110,17 +110,84 @@ def fox(data: bytes) -> Project:
     return edits.set_edge(project, ids["Back and shoulder"], project.zones[0].id, "soft", 7.0)
 
 
+JAY_ZONES = (
+    ("Tail", "flight-feather", "tail"),
+    ("Gatepost", "other", "post"),
+    ("Breast", "contour-feather", "breast"),
+    ("Back", "contour-feather", "back"),
+    ("Legs", "horn", "legs"),
+    ("Flight feathers", "flight-feather", "flight"),
+    ("Barred coverts", "covert", "coverts"),
+    ("Head", "contour-feather", "head"),
+    ("Crown", "contour-feather", "crown"),
+    ("Moustache", "marking", "moustache"),
+    ("Eye", "eye", "eye"),
+    ("Beak", "horn", "beak"),
+    ("Moss", "cover", "moss"),
+)
+
+# Zone, root and length in pixels.
+JAY_COMBS: tuple[tuple[str, str, tuple[float, float], float], ...] = (
+    ("Tail", "tail", (1010, 1260), 150),
+    ("Tail", "tail", (1080, 1500), 120),
+    ("Breast", "breast", (520, 760), 120),
+    ("Breast", "breast", (480, 960), 120),
+    ("Breast", "breast", (600, 1000), 120),
+    ("Breast", "breast", (640, 1220), 110),
+    ("Breast", "breast", (800, 1240), 90),
+    ("Breast", "breast", (640, 760), 90),
+    ("Back", "back", (720, 680), 110),
+    ("Back", "back", (860, 880), 110),
+    ("Back", "back", (950, 1060), 90),
+    ("Flight feathers", "flight", (860, 1160), 150),
+    ("Flight feathers", "flight", (960, 1320), 110),
+    ("Barred coverts", "coverts", (700, 820), 100),
+    ("Barred coverts", "coverts", (780, 960), 100),
+    ("Head", "head", (440, 470), 60),
+    ("Head", "head", (560, 540), 80),
+    ("Head", "head", (520, 630), 80),
+    ("Head", "head", (650, 580), 70),
+    ("Head", "head", (430, 590), 60),
+    ("Crown", "crown", (470, 410), 70),
+    ("Crown", "crown", (600, 390), 80),
+    ("Moss", "moss", (560, 1500), 70),
+    ("Moss", "moss", (820, 1490), 70),
+)
+
+
+def jay(data: bytes) -> Project:
+    """Return the demo project of the jay over the picture's bytes."""
+    from foxpath.demo import jay as model
+
+    project = edits.new_project(data, "jay-on-a-gatepost.jpg", CanvasSize(240, 300), "Jay on a gatepost")
+    ids: dict[str, str] = {}
+    for name, kind, outline in JAY_ZONES:
+        project, ids[name] = edits.add_zone(project, name, kind, model.outline(outline))
+    zero = np.zeros(1)
+    for zone, layer, (x, y), length in JAY_COMBS:
+        line = model.trace(layer, np.array([x]), np.array([y]), np.array([length]), zero, 6)[0]
+        project, _ = edits.add_comb(project, line, ids[zone])
+    for zone, (first, last, count) in (("Flight feathers", model.FAN_FLIGHT), ("Tail", model.FAN_TAIL)):
+        project, _ = plan_edits.add_fan(project, ids[zone], np.array(first, float), np.array(last, float), count)
+    # What a painter would have decided after looking: small feathers on the head, longer ones down the breast.
+    for zone, length in (("Head", 5.0), ("Crown", 8.0), ("Breast", 10.0), ("Back", 11.0), ("Barred coverts", 16.0)):
+        project = edits.set_coat(project, ids[zone], length_mm=length)
+    project = edits.set_coat(project, ids["Moss"], length_mm=3.0, width_mm=0.4)
+    return edits.set_edge(project, ids["Breast"], project.zones[0].id, "soft", 3.5)
+
+
 def write(folder: Path) -> None:
-    """Draw the picture and write both files."""
+    """Draw the pictures and write every file."""
     from PIL import Image
 
-    from foxpath.demo.picture import draw
+    from foxpath.demo import jay_picture, picture
 
-    buffer = io.BytesIO()
-    Image.fromarray(draw()).save(buffer, "JPEG", quality=90, subsampling=0, optimize=True)
-    (folder / "fox.jpg").write_bytes(buffer.getvalue())
-    fields = project_to_fields(fox(buffer.getvalue()))
-    (folder / "fox.json").write_text(json.dumps(fields, indent=1, ensure_ascii=False) + "\n", "utf-8")
+    for name, draw, made in (("fox", picture.draw, fox), ("jay", jay_picture.draw, jay)):
+        buffer = io.BytesIO()
+        Image.fromarray(draw()).save(buffer, "JPEG", quality=90, subsampling=0, optimize=True)
+        (folder / f"{name}.jpg").write_bytes(buffer.getvalue())
+        fields = project_to_fields(made(buffer.getvalue()))
+        (folder / f"{name}.json").write_text(json.dumps(fields, indent=1, ensure_ascii=False) + "\n", "utf-8")
 
 
 if __name__ == "__main__":

@@ -6,30 +6,19 @@ Everything is drawn from numbers; no photograph and no foreign picture is used.
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Rgb8
-from foxpath.core.brush import hair_profile, outlines, paint_outlines
-from foxpath.core.curves import closed_curve, open_curve
+from foxpath.core.curves import closed_curve
 from foxpath.core.zones.map import fill
 from foxpath.demo import head
+from foxpath.demo.brushwork import blur, ellipse, lay, mix, polygon, stroke
 from foxpath.demo.head import HEIGHT, SCALE, WIDTH, bump, smooth
 
 # The maps of colour and shade live on a raster of the head's frame, one cell a unit.
 _OX, _OY, _MW, _MH = 900, 620, 1800, 1620
 
 
-def _blur(image: F32, sigma: float) -> F32:
-    import cv2
-
-    return np.asarray(cv2.GaussianBlur(image, (0, 0), sigma), dtype=np.float32)
-
-
 def _mask(name: str, softness: float) -> F32:
     polygon = head.smooth_outline(name) + (_OX, _OY)
-    return _blur(fill(polygon, (_MH, _MW)).astype(np.float32), softness)
-
-
-def _mix(base: F32, colour: tuple[float, float, float], amount: F64) -> F32:
-    share = np.clip(amount, 0, 1)[..., None].astype(np.float32)
-    return np.asarray(base * (1 - share) + np.array(colour, np.float32) / 255 * share, dtype=np.float32)
+    return blur(fill(polygon, (_MH, _MW)).astype(np.float32), softness)
 
 
 _RED, _DEEP, _GOLD = (176, 96, 48), (104, 50, 27), (214, 150, 92)
@@ -56,48 +45,48 @@ class Model:
         white = np.maximum(white, 0.8 * bump(ax, y, (54, 226), (34, 30), 4).astype(np.float32))
         self.colour = {
             "face": self._face(x, y, ax, white),
-            "ear": _mix(
-                _mix(np.zeros((_MH, _MW, 3), np.float32), (128, 70, 40), np.ones_like(x)),
+            "ear": mix(
+                mix(np.zeros((_MH, _MW, 3), np.float32), (128, 70, 40), np.ones_like(x)),
                 _BLACK,
                 smooth(-190, -310, y) * 0.94,
             ),
             "bib": self._bib(x, y, ax),
-            "back": _mix(
-                _mix(np.zeros((_MH, _MW, 3), np.float32), (150, 80, 42), np.ones_like(x)),
+            "back": mix(
+                mix(np.zeros((_MH, _MW, 3), np.float32), (150, 80, 42), np.ones_like(x)),
                 _DEEP,
                 smooth(300, 760, ax) * 0.75,
             ),
         }
         inner = self.masks["ear-hair"]
-        self.colour["ear"] = _mix(self.colour["ear"], (66, 46, 40), inner * 0.96)
-        hair = _mix(np.zeros((_MH, _MW, 3), np.float32), _CREAM, np.ones_like(x))
-        self.colour["ear-hair"] = _mix(hair, (150, 120, 92), smooth(-330, -400, y) * 0.8)
+        self.colour["ear"] = mix(self.colour["ear"], (66, 46, 40), inner * 0.96)
+        hair = mix(np.zeros((_MH, _MW, 3), np.float32), _CREAM, np.ones_like(x))
+        self.colour["ear-hair"] = mix(hair, (150, 120, 92), smooth(-330, -400, y) * 0.8)
         self.shade = self._shades(x, y, ax)
         self.noise = self._noise()
 
     def _face(self, x: F64, y: F64, ax: F64, white: F32) -> F32:
-        face = _mix(np.zeros((_MH, _MW, 3), np.float32), _RED, np.ones_like(x))
-        face = _mix(face, _DEEP, 0.62 * np.exp(-((x / 50) ** 2)) * smooth(80, -60, y) * smooth(-240, -60, y))
-        face = _mix(face, _GOLD, 0.70 * bump(ax, y, (106, -58), (62, 25)))
-        face = _mix(face, _GOLD, 0.50 * bump(ax, y, (236, 40), (80, 56)))
-        face = _mix(face, (196, 118, 62), 0.45 * bump(ax, y, (30, 40), (34, 90)))
-        face = _mix(face, _DEEP, 0.55 * bump(ax, y, (58, 96), (20, 74)))
-        face = _mix(face, _WHITE, white.astype(np.float64))
+        face = mix(np.zeros((_MH, _MW, 3), np.float32), _RED, np.ones_like(x))
+        face = mix(face, _DEEP, 0.62 * np.exp(-((x / 50) ** 2)) * smooth(80, -60, y) * smooth(-240, -60, y))
+        face = mix(face, _GOLD, 0.70 * bump(ax, y, (106, -58), (62, 25)))
+        face = mix(face, _GOLD, 0.50 * bump(ax, y, (236, 40), (80, 56)))
+        face = mix(face, (196, 118, 62), 0.45 * bump(ax, y, (30, 40), (34, 90)))
+        face = mix(face, _DEEP, 0.55 * bump(ax, y, (58, 96), (20, 74)))
+        face = mix(face, _WHITE, white.astype(np.float64))
         # The dark streak from the eye's inner corner down to the muzzle's side.
         streak = np.exp(-(((ax - 64 - 0.05 * (y - 20)) / 17) ** 2)) * smooth(8, 34, y) * smooth(176, 110, y)
-        face = _mix(face, _BLACK, 0.78 * streak)
-        face = _mix(face, _BLACK, 0.95 * bump(ax, y, (108, 0), (60, 27), 4))
-        face = _mix(face, (70, 60, 56), 0.5 * bump(ax, y, (58, 232), (16, 20)))
-        return _mix(face, (60, 48, 44), 0.55 * bump(x, y, (0, 246), (54, 14)))
+        face = mix(face, _BLACK, 0.78 * streak)
+        face = mix(face, _BLACK, 0.95 * bump(ax, y, (108, 0), (60, 27), 4))
+        face = mix(face, (70, 60, 56), 0.5 * bump(ax, y, (58, 232), (16, 20)))
+        return mix(face, (60, 48, 44), 0.55 * bump(x, y, (0, 246), (54, 14)))
 
     def _bib(self, x: F64, y: F64, ax: F64) -> F32:
-        bib = _mix(np.zeros((_MH, _MW, 3), np.float32), _WHITE, np.ones_like(x))
-        bib = _mix(bib, (186, 180, 174), 0.55 * np.exp(-((x / 84) ** 2)) * smooth(430, 720, y))
-        return _mix(bib, (172, 98, 54), smooth(176, 330, ax - 0.14 * (y - 200)) * 0.96)
+        bib = mix(np.zeros((_MH, _MW, 3), np.float32), _WHITE, np.ones_like(x))
+        bib = mix(bib, (186, 180, 174), 0.55 * np.exp(-((x / 84) ** 2)) * smooth(430, 720, y))
+        return mix(bib, (172, 98, 54), smooth(176, 330, ax - 0.14 * (y - 200)) * 0.96)
 
     def _shades(self, x: F64, y: F64, ax: F64) -> dict[str, F32]:
         """Light from the upper left, a soft cool sky above; each layer shades the ones behind."""
-        z = _blur(head.depth(x, y).astype(np.float32), 5)
+        z = blur(head.depth(x, y).astype(np.float32), 5)
         dzy, dzx = np.gradient(z)
         size = np.sqrt(dzx**2 + dzy**2 + 1)
         light = np.clip((0.62 * dzx + 0.50 * dzy + 0.60) / size, 0, 1.25)
@@ -115,7 +104,7 @@ class Model:
     def _noise(self) -> F32:
         total = np.zeros((_MH, _MW), np.float32)
         for sigma, weight in ((4.0, 1.0), (10.0, 1.0), (26.0, 0.7)):
-            layer = _blur(self.rng.standard_normal((_MH, _MW)).astype(np.float32), sigma)
+            layer = blur(self.rng.standard_normal((_MH, _MW)).astype(np.float32), sigma)
             total += weight * layer / layer.std()
         return np.asarray(total / total.std(), dtype=np.float32)
 
@@ -183,36 +172,16 @@ def _coat(
     return both.astype(np.float32), halves, np.clip(colours, 0, 1), alphas
 
 
-def _lay(canvas: F32, strands: tuple[F32, F32, F32, F32]) -> None:
-    lines, half, colour, alpha = strands
-    paint_outlines(canvas, outlines(lines, half, hair_profile()), colour, alpha)
-
-
-def _polygon(canvas: F32, points: F64, colour: tuple[float, float, float], alpha: float = 1.0) -> None:
-    """Fill one closed shape given in picture pixels."""
-    rgb = np.array([colour], np.float32) / np.float32(255)
-    paint_outlines(canvas, points[None].astype(np.float32), rgb, np.array([alpha], np.float32))
-
-
-def _stroke(canvas: F32, points: F64, width: float, colour: tuple[float, float, float], alpha: float = 1.0) -> None:
-    """Draw one tapered stroke through points given in picture pixels."""
-    curve = open_curve(points, 16)
-    at = np.linspace(0, len(curve) - 1, 8)
-    line = np.stack([np.interp(at, np.arange(len(curve)), curve[:, k]) for k in (0, 1)], axis=1)
-    shape = outlines(line[None].astype(np.float32), np.array([width / 2], np.float32), hair_profile())
-    paint_outlines(canvas, shape, np.array([colour], np.float32) / np.float32(255), np.array([alpha], np.float32))
-
-
 def _background(rng: np.random.Generator) -> F32:
     """A frosted hedge with a gap: cool air, blurred twigs and stems, soft rounds of frost."""
     y, x = np.mgrid[0:HEIGHT, 0:WIDTH].astype(np.float64)
     u, v = x / WIDTH, y / HEIGHT
     air = np.zeros((HEIGHT, WIDTH, 3), np.float32)
-    air = _mix(air, (112, 126, 132), np.ones_like(u))
-    air = _mix(air, (164, 172, 174), np.exp(-(((u - 0.20) / 0.34) ** 2) - ((v - 0.30) / 0.5) ** 2) * 0.9)
-    air = _mix(air, (74, 82, 74), smooth(0.5, 1.05, v) * 0.85)
-    air = _mix(air, (70, 76, 74), smooth(0.62, 1.0, u) * 0.62)
-    air = _mix(air, (92, 84, 70), np.exp(-(((u - 0.84) / 0.10) ** 2)) * 0.55)
+    air = mix(air, (112, 126, 132), np.ones_like(u))
+    air = mix(air, (164, 172, 174), np.exp(-(((u - 0.20) / 0.34) ** 2) - ((v - 0.30) / 0.5) ** 2) * 0.9)
+    air = mix(air, (74, 82, 74), smooth(0.5, 1.05, v) * 0.85)
+    air = mix(air, (70, 76, 74), smooth(0.62, 1.0, u) * 0.62)
+    air = mix(air, (92, 84, 70), np.exp(-(((u - 0.84) / 0.10) ** 2)) * 0.55)
     canvas = np.concatenate([air, np.ones((HEIGHT, WIDTH, 1), np.float32)], axis=2)
     # Twigs of the hedge, thick ones far out of focus, thin ones a little nearer.
     for count, width, sigma, tone in (
@@ -227,8 +196,8 @@ def _background(rng: np.random.Generator) -> F32:
             lean = rng.normal(0, 0.28) + (0.25 if side else -0.25)
             reach = (0.45 + 0.6 * rng.random()) * HEIGHT
             knots = [(x0 + lean * reach * t + 22 * rng.normal(), HEIGHT * 1.03 - reach * t) for t in (0, 0.35, 0.7, 1)]
-            _stroke(twigs, np.array(knots), width * (0.6 + rng.random()), tone, 0.5)
-        canvas = _blur(twigs, sigma)
+            stroke(twigs, np.array(knots), width * (0.6 + rng.random()), tone, 0.5)
+        canvas = blur(twigs, sigma)
     for _ in range(110):
         # Rounds of frost: where the hedge is, more of them low down.
         side = rng.random() < 0.42
@@ -238,8 +207,8 @@ def _background(rng: np.random.Generator) -> F32:
         turn = np.linspace(0, 2 * np.pi, 40, endpoint=False)
         disc = np.stack([cx + radius * np.cos(turn), cy + radius * np.sin(turn)], axis=1)
         tone = (222, 228, 232) if rng.random() < 0.7 else (150, 138, 112)
-        _polygon(canvas, disc, tone, 0.04 + 0.09 * rng.random())
-    return _blur(canvas, 4.5)
+        polygon(canvas, disc, tone, 0.04 + 0.09 * rng.random())
+    return blur(canvas, 4.5)
 
 
 def _at(*points: tuple[float, float]) -> F64:
@@ -248,22 +217,15 @@ def _at(*points: tuple[float, float]) -> F64:
     return np.stack(head.to_picture(x, y), axis=1)
 
 
-def _ellipse(centre: F64, rx: float, ry: float, turn: float = 0.0) -> F64:
-    t = np.linspace(0, 2 * np.pi, 48, endpoint=False)
-    x, y = rx * np.cos(t), ry * np.sin(t)
-    c, s = np.cos(turn), np.sin(turn)
-    return np.asarray(centre + np.stack([c * x - s * y, s * x + c * y], axis=1))
-
-
 def _eyes(canvas: F32, rng: np.random.Generator) -> None:
     for name, side in (("near-eye", 1), ("far-eye", -1)):
         lids = closed_curve(head.outline_px(head.shapes()[name]), 12)
         middle = lids.mean(axis=0)
         for grow in (1.42, 1.3, 1.16):
-            _polygon(canvas, middle + (lids - middle) * grow + (0, 2), (24, 18, 17), 0.5 if grow > 1.2 else 1.0)
+            polygon(canvas, middle + (lids - middle) * grow + (0, 2), (24, 18, 17), 0.5 if grow > 1.2 else 1.0)
         ball = canvas.copy()
         centre = _at((side * 109.0, -1.0))[0]
-        _polygon(ball, lids, (30, 20, 14))
+        polygon(ball, lids, (30, 20, 14))
         iris = 37.5
         for k in range(26):
             # From the dark outer ring through amber to the paler middle, lighter away from the light.
@@ -271,54 +233,54 @@ def _eyes(canvas: F32, rng: np.random.Generator) -> None:
             ring = iris * (1 - 0.72 * t)
             tone = np.array([92, 46, 14]) + (np.array([214, 146, 52]) - np.array([92, 46, 14])) * min(1.0, t * 2.6)
             tone = tone * (1.0 - 0.22 * max(0.0, t - 0.55))
-            _polygon(ball, _ellipse(centre + (1.5 * t, 3.0 * t), ring, ring), (tone[0], tone[1], tone[2]), 0.55)
+            polygon(ball, ellipse(centre + (1.5 * t, 3.0 * t), ring, ring), (tone[0], tone[1], tone[2]), 0.55)
         for _ in range(150):
             a, r0, r1 = rng.random() * 2 * np.pi, 10 + 7 * rng.random(), 24 + 11 * rng.random()
             way = np.array([np.cos(a), np.sin(a)])
             tone = (240, 190, 96) if rng.random() < 0.55 else (98, 52, 16)
-            _stroke(ball, np.array([centre + way * r1, centre + way * r0]), 1.5, tone, 0.4)
-        _polygon(ball, _ellipse(centre, 8.2, 20.5, 0.06 * side - 0.05), (11, 9, 10))
+            stroke(ball, np.array([centre + way * r1, centre + way * r0]), 1.5, tone, 0.4)
+        polygon(ball, ellipse(centre, 8.2, 20.5, 0.06 * side - 0.05), (11, 9, 10))
         # The lid's shadow over the upper third, then the sky on the ball and the catchlight.
         for k in range(10):
             cut = lids.copy()
             cut[:, 1] = np.minimum(cut[:, 1], centre[1] - 26 + 3.1 * k)
-            _polygon(ball, cut, (14, 10, 10), 0.13)
-        _polygon(ball, _ellipse(centre + (-6, -15), 20, 8, -0.2), (176, 198, 218), 0.24)
-        inside = _blur(fill(lids, (HEIGHT, WIDTH)).astype(np.float32), 0.8)[..., None]
+            polygon(ball, cut, (14, 10, 10), 0.13)
+        polygon(ball, ellipse(centre + (-6, -15), 20, 8, -0.2), (176, 198, 218), 0.24)
+        inside = blur(fill(lids, (HEIGHT, WIDTH)).astype(np.float32), 0.8)[..., None]
         canvas += (ball - canvas) * inside
-        _polygon(canvas, _ellipse(centre + (-10, -11), 5.2, 4.8), (250, 251, 252), 0.97)
+        polygon(canvas, ellipse(centre + (-10, -11), 5.2, 4.8), (250, 251, 252), 0.97)
         wet = _at((side * 68.0, 22.0), (side * 88.0, 25.5), (side * 114.0, 24.0), (side * 144.0, 12.0))
-        _stroke(canvas, wet, 3.0, (206, 194, 186), 0.45)
+        stroke(canvas, wet, 3.0, (206, 194, 186), 0.45)
 
 
 def _nose(canvas: F32, rng: np.random.Generator) -> None:
     rim = closed_curve(head.outline_px(head.shapes()["nose"]), 12)
     middle = rim.mean(axis=0)
-    _polygon(canvas, middle + (rim - middle) * 1.07, (26, 21, 20))
+    polygon(canvas, middle + (rim - middle) * 1.07, (26, 21, 20))
     skin = canvas.copy()
-    _polygon(skin, rim, (30, 26, 27))
+    polygon(skin, rim, (30, 26, 27))
     for k in range(14):
         t = k / 13
-        _polygon(skin, _ellipse(middle + (-10 + 6 * t, -24 + 5 * t), 60 * (1 - 0.72 * t), 25 * (1 - 0.7 * t), -0.06),
+        polygon(skin, ellipse(middle + (-10 + 6 * t, -24 + 5 * t), 60 * (1 - 0.72 * t), 25 * (1 - 0.7 * t), -0.06),
                  (96, 95, 99), 0.10)  # fmt: skip
     for _ in range(1500):
         at = middle + rng.normal(0, 1, 2) * (40, 22)
         lit = np.clip(0.75 - (at[1] - middle[1]) / 70, 0.1, 1)
         v = 36 + 92 * rng.random() * lit
-        _polygon(skin, _ellipse(at, 2.1, 1.7), (v, v, v + 4), 0.26)
-    _polygon(skin, _ellipse(middle + (-18, -29), 21, 4.6, -0.08), (214, 222, 232), 0.5)
-    _polygon(skin, _ellipse(middle + (-24, -30), 9, 2.6, -0.08), (244, 248, 252), 0.6)
+        polygon(skin, ellipse(at, 2.1, 1.7), (v, v, v + 4), 0.26)
+    polygon(skin, ellipse(middle + (-18, -29), 21, 4.6, -0.08), (214, 222, 232), 0.5)
+    polygon(skin, ellipse(middle + (-24, -30), 9, 2.6, -0.08), (244, 248, 252), 0.6)
     for side in (-1, 1):
         hole = closed_curve(
             _at((side * 20, 206), (side * 29, 196), (side * 44, 196), (side * 46, 206), (side * 30, 212)), 10
         )
-        _polygon(skin, hole, (5, 4, 4))
-    inside = _blur(fill(rim, (HEIGHT, WIDTH)).astype(np.float32), 0.8)[..., None]
+        polygon(skin, hole, (5, 4, 4))
+    inside = blur(fill(rim, (HEIGHT, WIDTH)).astype(np.float32), 0.8)[..., None]
     canvas += (skin - canvas) * inside
-    _stroke(canvas, _at((0, 230), (0, 244), (1, 258)), 7, (26, 20, 19), 0.9)
+    stroke(canvas, _at((0, 230), (0, 244), (1, 258)), 7, (26, 20, 19), 0.9)
     for side in (-1, 1):
         mouth = _at((0, 257), (side * 24, 268), (side * 60, 268), (side * 108, 246))
-        _stroke(canvas, mouth, 5.5, (30, 23, 22), 0.85)
+        stroke(canvas, mouth, 5.5, (30, 23, 22), 0.85)
 
 
 def _whiskers(canvas: F32, rng: np.random.Generator) -> None:
@@ -330,10 +292,10 @@ def _whiskers(canvas: F32, rng: np.random.Generator) -> None:
                 (x0 + side * reach * t * np.cos(angle), y0 + reach * t * np.sin(angle) + 26 * t * t - 14 * t)
                 for t in (0, 0.33, 0.66, 1)
             ])  # fmt: skip
-            _stroke(canvas, knots, 3.1, (242, 242, 240) if k % 4 else (34, 28, 26), 0.88)
+            stroke(canvas, knots, 3.1, (242, 242, 240) if k % 4 else (34, 28, 26), 0.88)
         for _ in range(9):
             dot = _at((side * (42 + 28 * rng.random()), 212 + 40 * rng.random()))[0]
-            _polygon(canvas, _ellipse(dot, 2.6, 2.2), (40, 32, 30), 0.5)
+            polygon(canvas, ellipse(dot, 2.6, 2.2), (40, 32, 30), 0.5)
 
 
 COUNTS = {"back": 15000, "bib": 19000, "ear": 8000, "ear-hair": 1500, "face": 62000}
@@ -352,12 +314,12 @@ def draw(seed: int = 7) -> Rgb8:
             rim = head.smooth_outline(name)
             rim = rim.mean(axis=0) + (rim - rim.mean(axis=0)) * 0.965
             at = head.to_picture(rim[:, 0], rim[:, 1], head=layer not in {"bib", "back"})
-            _polygon(canvas, np.stack(at, axis=1), tone[layer])
+            polygon(canvas, np.stack(at, axis=1), tone[layer])
         spread = 0.20 if layer == "ear-hair" else 0.10
         if layer != "ear-hair":
-            _lay(canvas, _coat(model, layer, COUNTS[layer] // 5, wide=4.2, under=True))
-            _lay(canvas, _coat(model, layer, COUNTS[layer] // 3, wide=1.7, under=True))
-        _lay(canvas, _coat(model, layer, COUNTS[layer], spread=spread))
+            lay(canvas, _coat(model, layer, COUNTS[layer] // 5, wide=4.2, under=True))
+            lay(canvas, _coat(model, layer, COUNTS[layer] // 3, wide=1.7, under=True))
+        lay(canvas, _coat(model, layer, COUNTS[layer], spread=spread))
     _eyes(canvas, model.rng)
     _nose(canvas, model.rng)
     _whiskers(canvas, model.rng)
