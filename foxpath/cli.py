@@ -28,7 +28,9 @@ def _build_parser() -> argparse.ArgumentParser:
         "Where a command reads X.foxpath, demo:fox and demo:jay name the demos.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
-    parser.add_argument("--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox, jay)")
+    parser.add_argument(
+        "--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox, jay)"
+    )
     parser.add_argument("--version", action="version", version=f"foxpath {__version__}")
     return parser
 

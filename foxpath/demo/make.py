@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F64, Points
 from foxpath.core.units import CanvasSize
 from foxpath.demo import head
-from foxpath.document import edits, plan_edits
+from foxpath.document import edits, plan_edits, zone_edits
 from foxpath.document.fields import project_to_fields
 from foxpath.document.model import Project
 
@@ -173,6 +173,7 @@ def jay(data: bytes) -> Project:
     for zone, length in (("Head", 5.0), ("Crown", 8.0), ("Breast", 10.0), ("Back", 11.0), ("Barred coverts", 16.0)):
         project = edits.set_coat(project, ids[zone], length_mm=length)
     project = edits.set_coat(project, ids["Moss"], length_mm=3.0, width_mm=0.4)
+    project = zone_edits.set_tract(project, ids["Barred coverts"], overlap=0.55, broad=0.42)
     return edits.set_edge(project, ids["Breast"], project.zones[0].id, "soft", 3.5)
 
 

@@ -80,8 +80,8 @@ def _feathered(
     laid = within(results.feathers(project, index, progress), mask, frame)
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
     _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
-    finest = finest_mm(project.kit)
-    more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, results.study(project), frame, number)
+    finest, study = finest_mm(project.kit), results.study(project)
+    more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, study, frame, mask, number)
     return made if more is None else together([made, more])
 
 

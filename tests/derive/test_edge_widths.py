@@ -51,5 +51,8 @@ class Rehearsed(unittest.TestCase):
         results = Results()
         rgb = rehearse(results, project, 1600)[-1].standing.shown
         across = [rgb[600, :, 1].astype(float)[x0:x1] for x0, x1 in ((380, 580), (1020, 1220))]
-        steps = [float(np.ptp(row)) / float(np.abs(np.gradient(cv2.GaussianBlur(row[None], (0, 0), 2)[0])).max()) for row in across]
+        steps = [
+            float(np.ptp(row)) / float(np.abs(np.gradient(cv2.GaussianBlur(row[None], (0, 0), 2)[0])).max())
+            for row in across
+        ]
         self.assertLess(steps[0], 0.6 * steps[1])

@@ -8,11 +8,13 @@ from foxpath.core.feathers import GAP_SHARE, Feathers, barbs, gaps, rims
 from foxpath.core.frame import Frame
 from foxpath.core.rehearsal.marks import Marks, Study, together
 
-DEEPER, LIGHTER = 20.0, 7.0
-"""How much darker the gap, and how much lighter the rim, than the feather itself, L*."""
+DEEPER, LIGHTER = 4.0, 5.0
+"""How much darker the gap, and how much lighter the rim, than the feather itself, L*, where the picture shows neither."""
+SHOWN, DEEPEST = 1.2, 24.0
+"""By how much more of the gap that the picture shows, and how far at most, L*."""
 ROLES = ("undercoat", "restated", "lights", "highlights")
 """Passes that say something of feathers."""
-_BARB_MM = 1.1
+_BARB_MM = 0.6
 """Usual gap between drawn barbs; each stands for many."""
 
 
@@ -24,6 +26,7 @@ def feather_marks(
     finest_mm: float,
     study: Study,
     frame: Frame,
+    mask: Bool,
     seed: int,
 ) -> Marks | None:
     """Return the marks a pass adds on a zone's feathers, in the order they are laid; None when it adds none.
@@ -44,6 +47,8 @@ def feather_marks(
     study : Study
     frame : Frame
         Reference pixels to mm on the canvas.
+    mask : (rows, columns) bool
+        The zone on the grid of `study`: what would lie beyond it is left out.
     seed : int
     """
     if role not in ROLES or not len(feathers):
@@ -51,7 +56,7 @@ def feather_marks(
     feathers = feathers.in_order()
     rng = np.random.default_rng(seed)
     lead, hint = feathers.pick(feathers.leading), feathers.pick(~feathers.leading)
-    parts: list[tuple[F32, F32, F32, float]] = []
+    parts: list[tuple[F32, F32, F32, F32 | float]] = []
     """Lines (px), half widths (mm), places whose colour is taken (px), shift of L*."""
     if role == "undercoat":
         # A body is laid beside its shaft, in strokes that follow it.
@@ -60,9 +65,12 @@ def feather_marks(
             parts.append((line, np.asarray(0.24 * lead.width_mm, np.float32), _seen(lead), 0.0))
     elif role == "restated":
         gap = np.maximum(GAP_SHARE * lead.width_mm, finest_mm)
-        parts.append((gaps(lead), np.asarray(0.62 * gap, np.float32), _seen(lead), -DEEPER))
+        lines = gaps(lead)
+        parts.append((lines, np.asarray(0.5 * gap, np.float32), _seen(lead), _depth(study, lead, lines)))
         some = hint.pick(np.arange(len(hint)) % 2 == 0)
-        parts.append((gaps(some, 0.3), np.full(len(some), 0.5 * finest_mm, np.float32), _seen(some), -0.6 * DEEPER))
+        lines = gaps(some, 0.3)
+        half = np.full(len(some), 0.5 * finest_mm, np.float32)
+        parts.append((lines, half, _seen(some), 0.6 * _depth(study, some, lines)))
     elif role == "lights":
         if len(lead):
             each = int(np.clip(np.median(lead.length_mm) * 0.5 / _BARB_MM, 3, 22))
@@ -77,8 +85,36 @@ def feather_marks(
         bright = _read(study, _seen(lead))[:, 0] > band[0] - 14
         some = lead.pick(bright)
         parts.append((some.shaft, np.full(len(some), 0.6 * finest_mm, np.float32), _seen(some), 2 * LIGHTER))
+    parts = [_kept(part, mask, study.frame) for part in parts]
     made = [_marks(*part, band, opacity, study, frame, rng) for part in parts if len(part[0])]
     return together(made) if made else None
+
+
+Part = tuple[F32, F32, F32, F32 | float]
+
+
+def _kept(part: Part, mask: Bool, frame: Frame) -> Part:
+    """Leave out lines whose middle lies beyond the zone: there is no feather beneath."""
+    lines, half, places, shift = part
+    if not len(lines):
+        return part
+    there = _inside(lines[:, 3], mask, frame) & _inside(lines[:, 5], mask, frame)
+    return lines[there], half[there], places[there], shift[there] if isinstance(shift, np.ndarray) else shift
+
+
+def _inside(at: F32, mask: Bool, frame: Frame) -> Bool:
+    grid = np.floor(frame.to_grid(at.astype(np.float64))).astype(int)
+    there = (grid >= 0).all(axis=1) & (grid[:, 0] < frame.columns) & (grid[:, 1] < frame.rows)
+    there[there] &= mask[grid[there, 1], grid[there, 0]]
+    return np.asarray(there)
+
+
+def _depth(study: Study, feathers: Feathers, lines: F32) -> F32:
+    """Return by how much the gap is darker than the feather, L* below 0: by what the picture shows of it."""
+    if not len(lines):
+        return np.zeros(0, np.float32)
+    shown = _read(study, _seen(feathers))[:, 0] - _read(study, lines[:, 4])[:, 0]
+    return np.asarray(-np.clip(DEEPER + SHOWN * np.clip(shown, 0, None), 0, DEEPEST), np.float32)
 
 
 def _seen(feathers: Feathers) -> F32:
@@ -108,7 +144,7 @@ def _marks(
     lines: F32,
     half_mm: F32,
     places: F32,
-    shift: float,
+    shift: F32 | float,
     band: tuple[float, float],
     opacity: float,
     study: Study,
@@ -132,9 +168,4 @@ def _marks(
 
 def within(feathers: Feathers, mask: Bool, frame: Frame) -> Feathers:
     """Return the feathers whose seen middle lies in a mask on a grid."""
-    if not len(feathers):
-        return feathers
-    grid = np.floor(frame.to_grid(_seen(feathers).astype(np.float64))).astype(int)
-    there = (grid >= 0).all(axis=1) & (grid[:, 0] < frame.columns) & (grid[:, 1] < frame.rows)
-    there[there] &= mask[grid[there, 1], grid[there, 0]]
-    return feathers.pick(there)
+    return feathers.pick(_inside(_seen(feathers), mask, frame)) if len(feathers) else feathers

@@ -253,7 +253,12 @@ class LengthsStop(Stop):
         if readings is None or project is None:
             return None
         areas = {z.id: f.area_cm2 for z, f in zip(readings.zones, readings.facts, strict=True)}
-        open_ = [z for z in project.zones if z.kind_of().hair and z.coat.length_mm is None and areas.get(z.id, 0) > 8]
+        fanned = {fan.zone for fan in project.fans}
+        open_ = [
+            z
+            for z in project.zones
+            if z.kind_of().hair and z.id not in fanned and z.coat.length_mm is None and areas.get(z.id, 0) > 8
+        ]
         return max(open_, key=lambda z: areas.get(z.id, 0.0), default=None)
 
     def reading(self) -> str:

@@ -1,7 +1,8 @@
 """Feathers on the bench and on the picture: tracts, fans, how many are worth painting."""
 
 import numpy as np
-from PySide6.QtGui import QPainter, QPainterPath
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPen
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.feathers import TRACT_RANGES, Feathers, gaps, outline_of, tract_of
@@ -15,11 +16,12 @@ from foxpath.window.bench.rows import Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.session import Session
 from foxpath.window.stops.buttons import Buttons
+from foxpath.window.theme import colour
 
 SCALES = {
     "overlap": ("Overlap", Scale(*TRACT_RANGES["overlap"], percent, step=0.01)),
-    "stagger": ("Set off by", Scale(*TRACT_RANGES["stagger"], percent, step=0.01)),
-    "broad": ("Width to length", Scale(*TRACT_RANGES["broad"], percent, step=0.01)),
+    "stagger": ("Stagger", Scale(*TRACT_RANGES["stagger"], percent, step=0.01)),
+    "broad": ("Breadth", Scale(*TRACT_RANGES["broad"], percent, step=0.01)),
     "barb_deg": ("Barbs at", Scale(*TRACT_RANGES["barb_deg"], lambda v: f"{v:.0f}°", step=1)),
 }
 FEWEST_PX = 5.0
@@ -157,7 +159,7 @@ class Plumage(QWidget):
 
 
 def paint_feathers(p: QPainter, view: Viewport, feathers: Feathers, *, on: bool) -> None:
-    """Draw feathers at true scale: leading ones with outline, shaft and gap, the others by a short line."""
+    """Draw feathers at true scale: the chosen part's leading ones with outline, shaft and gap, the others by a line."""
     if not len(feathers):
         return
     ordered = feathers.in_order()
@@ -171,13 +173,21 @@ def paint_feathers(p: QPainter, view: Viewport, feathers: Feathers, *, on: bool)
         middle = view.at((float(ordered.shaft[k, 4, 0]), float(ordered.shaft[k, 4, 1])))
         if not inside.contains(middle):
             continue
+        if not on:
+            # Of other parts only the edges' lines: the animal stays in sight.
+            if wide[k] >= FEWEST_PX:
+                line = draw.polygon(view.to_screen(dark[k].astype(np.float64)))
+                p.setPen(QPen(colour("over_light", 0.5), 0.9))
+                p.setBrush(Qt.BrushStyle.NoBrush)
+                p.drawPolyline(line)
+            continue
         shaft = view.to_screen(ordered.shaft[k].astype(np.float64))
         if wide[k] < FEWEST_PX or not ordered.leading[k]:
-            draw.stroke(p, shaft[3:], 1.6, 0.6, "over_light", "over_dark" if on else "")
+            draw.stroke(p, shaft[3:], 1.6, 0.6, "over_light", "over_dark")
             continue
         draw.stroke(p, view.to_screen(dark[k].astype(np.float64)), max(1.0, 0.12 * wide[k]), 0.5, "over_dark")
         path = QPainterPath()
         path.addPolygon(draw.polygon(view.to_screen(outlines[k].astype(np.float64))))
         path.closeSubpath()
-        draw.cased_path(p, path, 1.3 if on else 1.0, "russet" if on else "over_light")
+        draw.cased_path(p, path, 1.3, "russet")
         draw.stroke(p, shaft, 1.4, 0.5, "over_light")
