@@ -409,8 +409,10 @@ def _say_growth(solved: Any, count: int, inside: Any, written: list[Path]) -> No
 
 
 def _plan(args: argparse.Namespace) -> int:
+    from foxpath.core.progress import SILENT
     from foxpath.derive import Results
     from foxpath.derive.handout import make_book, plan_record
+    from foxpath.derive.maps import WriteMap
     from foxpath.derive.rehearsal import rehearse
     from foxpath.sheets import write_book
     from foxpath.sheets.pictures import write_file
@@ -420,9 +422,13 @@ def _plan(args: argparse.Namespace) -> int:
     results = Results()
     rehearsed = rehearse(results, project, width)
     pages = write_book(make_book(results, project, rehearsed), folder / "plan.pdf", args.paper)
+    WriteMap(results, project, folder / "map.svg")(SILENT)
     record = plan_record(results, project, rehearsed)
     write_file(folder / "plan.json", (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode())
-    print(f"{folder / 'plan.pdf'}: {pages} pages; {folder / 'plan.json'}: {len(rehearsed)} passes")
+    print(
+        f"{folder / 'plan.pdf'}: {pages} pages; {folder / 'map.svg'}: the map in mm; {folder / 'plan.json'}: "
+        f"{len(rehearsed)} passes"
+    )
     return EXIT_DONE
 
 

@@ -4,6 +4,7 @@ Everything is drawn from numbers; no photograph and no foreign picture is used.
 """
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 import numpy as np
 
@@ -17,8 +18,18 @@ from foxpath.demo import jay
 from foxpath.demo.brushwork import blur, ellipse, mix, polygon, stroke
 from foxpath.demo.jay import HEIGHT, WIDTH
 
-Colour = Callable[[F64, F64, F64, F64], F64]
-"""Colour (N, 3), 0..1, of places x, y at shares t along a feather and u across it (-1..1)."""
+
+class Spots(NamedTuple):
+    """Places x, y in pixels, at shares t along a feather and u across it (-1..1); (N,) each."""
+
+    x: F64
+    y: F64
+    t: F64
+    u: F64
+
+
+Colour = Callable[[Spots], F64]
+"""Colour (N, 3), 0..1."""
 Laid = tuple[F32, F32, F32]
 
 _FEATHER = np.asarray(half_width(np.linspace(0, 1, 8).astype(np.float32)) + 0.02, np.float32)
@@ -43,7 +54,7 @@ def _places(name: str, gap: float, rng: np.random.Generator, grow: int = 0) -> t
 
     mask = _mask(name).astype(np.uint8)
     if grow:
-        mask = cv2.erode(mask, np.ones((3, 3), np.uint8), iterations=grow)
+        mask = np.asarray(cv2.erode(mask, np.ones((3, 3), np.uint8), iterations=grow), np.uint8)
     y, x = np.mgrid[0 : HEIGHT : gap * 0.87, 0:WIDTH:gap]
     x = x + (np.arange(len(x))[:, None] % 2) * gap / 2
     x, y = (v.ravel() + rng.normal(0, 0.16 * gap, v.size) for v in (x, y))
@@ -88,7 +99,7 @@ def _feathers(
     zero = np.zeros(count)
     middle = shaft[:, 5]
     shade = jay.light(middle[:, 0], middle[:, 1]) * (1 + 0.05 * rng.standard_normal(count))
-    body = colour(middle[:, 0], middle[:, 1], zero + 0.7, zero) * shade[:, None]
+    body = colour(Spots(middle[:, 0], middle[:, 1], zero + 0.7, zero)) * shade[:, None]
     slots: list[tuple[F32, F32, F32]] = []
     under = shaft + np.stack([0.10 * half + 1.2, 0.16 * half + 1.6], axis=-1)[:, None]
     slots.append(_painted(under, half * 1.06, body * 0.28, gap, _FEATHER))
@@ -110,7 +121,7 @@ def _feathers(
             line = root + (tip - root) * u + bend * (u * (1 - u)) * 2
             place = line[:, 4]
             across = side * np.full(count, 0.6)
-            tone = colour(place[:, 0], place[:, 1], ((t0 + t1) / 2)[:, 0], across)
+            tone = colour(Spots(place[:, 0], place[:, 1], ((t0 + t1) / 2)[:, 0], across))
             # The far vane turns from the light.
             lit = shade * (1.06 if side < 0 else 0.93) * (1 + 0.07 * rng.standard_normal(count))
             width = np.maximum(half * (1.5 - 0.5 * soft) / barbs, 0.5)
@@ -125,7 +136,7 @@ def _feathers(
                 ..., None
             ]
         )
-        tone = colour(middle[:, 0], middle[:, 1], zero + 0.95, zero)
+        tone = colour(Spots(middle[:, 0], middle[:, 1], zero + 0.95, zero))
         light = tone * shade[:, None] * 1.16 + 0.05
         slots.append(_painted(edge, np.maximum(half * 0.05, 0.5), light, rim * 4, np.ones(8, np.float32)))
     slots.append(_painted(shaft[:, :], np.maximum(half * 0.05, 0.45), body * 0.62, 0.65, hair_profile()))
@@ -136,21 +147,21 @@ def _feathers(
 
 
 def _plain(rgb: F64, spread: float, rng: np.random.Generator) -> Colour:
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
-        return np.clip(rgb * (1 + spread * rng.standard_normal((len(x), 1))), 0, 1)
+    def colour(at: Spots) -> F64:
+        return np.clip(rgb * (1 + spread * rng.standard_normal((len(at.x), 1))), 0, 1)
 
     return colour
 
 
 def _breast_colour(rng: np.random.Generator) -> Colour:
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
-        chin = np.exp(-(((x - 470) / 90) ** 2) - ((y - 690) / 90) ** 2)[:, None]
-        vent = np.clip((y - 1240) / 150, 0, 1)[:, None] * np.clip((x - 640) / 160, 0, 1)[:, None]
-        flank = np.clip((x - 520) / 320, 0, 1)[:, None]
+    def colour(at: Spots) -> F64:
+        chin = np.exp(-(((at.x - 470) / 90) ** 2) - ((at.y - 690) / 90) ** 2)[:, None]
+        vent = np.clip((at.y - 1240) / 150, 0, 1)[:, None] * np.clip((at.x - 640) / 160, 0, 1)[:, None]
+        flank = np.clip((at.x - 520) / 320, 0, 1)[:, None]
         base = PINK * (1 - flank) + WARM * flank
         base = base * (1 - 0.85 * chin) + PALE * 0.85 * chin
         base = base * (1 - vent) + WHITE * vent
-        return base * (1 + 0.05 * rng.standard_normal((len(x), 1)))
+        return np.asarray(base * (1 + 0.05 * rng.standard_normal((len(at.x), 1))))
 
     return colour
 
@@ -158,49 +169,49 @@ def _breast_colour(rng: np.random.Generator) -> Colour:
 def _head_colour(rng: np.random.Generator) -> Colour:
     moustache = blur(_mask("moustache").astype(np.float32), 7.0)
 
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
-        throat = np.exp(-(((x - 450) / 76) ** 2) - ((y - 690) / 70) ** 2)[:, None]
-        face = np.exp(-(((x - 420) / 60) ** 2) - ((y - 500) / 60) ** 2)[:, None]
+    def colour(at: Spots) -> F64:
+        throat = np.exp(-(((at.x - 450) / 76) ** 2) - ((at.y - 690) / 70) ** 2)[:, None]
+        face = np.exp(-(((at.x - 420) / 60) ** 2) - ((at.y - 500) / 60) ** 2)[:, None]
         base = PINK * (1 - 0.8 * face) + PALE * 0.8 * face
         base = base * (1 - 0.9 * throat) + WHITE * 0.9 * throat
-        j, i = np.clip(x.astype(int), 0, WIDTH - 1), np.clip(y.astype(int), 0, HEIGHT - 1)
+        j, i = np.clip(at.x.astype(int), 0, WIDTH - 1), np.clip(at.y.astype(int), 0, HEIGHT - 1)
         dark = moustache[i, j][:, None]
         base = base * (1 - dark) + BLACK * dark
-        return base * (1 + 0.05 * rng.standard_normal((len(x), 1)))
+        return np.asarray(base * (1 + 0.05 * rng.standard_normal((len(at.x), 1))))
 
     return colour
 
 
 def _crown_colour(rng: np.random.Generator) -> Colour:
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
+    def colour(at: Spots) -> F64:
         # A dark streak along each shaft, on white before and on pink behind.
-        back = np.clip((x - 470) / 200, 0, 1)[:, None]
+        back = np.clip((at.x - 470) / 200, 0, 1)[:, None]
         base = WHITE * (1 - back) + PINK * back
-        streak = (np.abs(u) < 0.3)[:, None] | (t > 0.97)[:, None]
+        streak = (np.abs(at.u) < 0.3)[:, None] | (at.t > 0.97)[:, None]
         dark = np.where(streak, 0.9, 0.12)
-        return (base * (1 - dark) + BLACK * dark) * (1 + 0.06 * rng.standard_normal((len(x), 1)))
+        return np.asarray((base * (1 - dark) + BLACK * dark) * (1 + 0.06 * rng.standard_normal((len(at.x), 1))))
 
     return colour
 
 
 def _barred(rng: np.random.Generator) -> Colour:
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
-        bar = (t * 4.6 + 0.1) % 1.0
+    def colour(at: Spots) -> F64:
+        bar = (at.t * 4.6 + 0.1) % 1.0
         light, blue, dark = BLUES
         tone = np.where((bar < 0.27)[:, None], dark, np.where((bar < 0.64)[:, None], blue, light))
-        inner = (u > 0)[:, None]
+        inner = (at.u > 0)[:, None]
         tone = np.where(inner, tone * 0.8 + BLACK * 0.1, tone)
-        return tone * (1 + 0.04 * rng.standard_normal((len(x), 1)))
+        return tone * (1 + 0.04 * rng.standard_normal((len(at.x), 1)))
 
     return colour
 
 
 def _flight_colour(number: F64, rng: np.random.Generator) -> Colour:
-    def colour(x: F64, y: F64, t: F64, u: F64) -> F64:
+    def colour(at: Spots) -> F64:
         # The outer webs of the middle ones are white, the rest is black with a bluish edge.
-        white = ((number > 0.4) & (number < 0.95))[:, None] & (t < 0.8)[:, None]
+        white = ((number > 0.4) & (number < 0.95))[:, None] & (at.t < 0.8)[:, None]
         base = np.where(white, WHITE, BLACK + _rgb(8, 10, 20))
-        return base * (1 + 0.05 * rng.standard_normal((len(x), 1)))
+        return np.asarray(base * (1 + 0.05 * rng.standard_normal((len(at.x), 1))))
 
     return colour
 
@@ -279,7 +290,7 @@ def _moss(canvas: F32, rng: np.random.Generator) -> None:
         paint_outlines(canvas, shape, colour, alpha)
 
 
-def _legs(canvas: F32, rng: np.random.Generator) -> None:
+def _legs(canvas: F32) -> None:
     bare = (142, 110, 96)
     for x0, x1 in ((636, 628), (748, 762)):
         stroke(canvas, np.array([(x0 + 18, 1340.0), (x0 + 6, 1392.0), (x1 + 6.0, 1444.0)]), 30, (70, 54, 48))
@@ -326,7 +337,7 @@ def _beak(canvas: F32, rng: np.random.Generator) -> None:
         stroke(canvas, knots, 3.0, tone, 0.85)
 
 
-def _eye(canvas: F32, rng: np.random.Generator) -> None:
+def _eye(canvas: F32) -> None:
     lids = closed_curve(jay.outline("eye"), 12)
     middle = np.array(jay.EYE)
     for grow in (1.5, 1.34, 1.18):
@@ -407,12 +418,12 @@ def draw(seed: int = 11) -> Rgb8:
 
     _post(canvas, rng)
     floor("tail", (28, 26, 30))
-    _fan(canvas, jay.FAN_TAIL, lambda number: _plain(BLACK + _rgb(10, 10, 16), 0.06, rng), rng)
+    _fan(canvas, jay.FAN_TAIL, lambda _: _plain(BLACK + _rgb(10, 10, 16), 0.06, rng), rng)
     floor("breast", (104, 78, 68))
     _plumage(canvas, "breast", 11.0, _breast_colour(rng), rng, broad=0.5, barbs=11, soft=0.8, gap=0.08, rim=0)
     floor("back", (88, 66, 58))
     _plumage(canvas, "back", 15.0, _plain(WARM * 0.95, 0.05, rng), rng, broad=0.5, barbs=11, soft=0.75, gap=0.12, rim=0)
-    _legs(canvas, rng)
+    _legs(canvas)
     floor("flight", (22, 22, 26), 0.9)
     _fan(canvas, jay.FAN_FLIGHT, lambda number: _flight_colour(number, rng), rng)
     floor("coverts", (60, 58, 66), 0.86)
@@ -421,7 +432,7 @@ def draw(seed: int = 11) -> Rgb8:
     floor("head", (120, 92, 80))
     _plumage(canvas, "head", 7.2, _head_colour(rng), rng, broad=0.46, barbs=8, soft=0.85, gap=0.05, rim=0)
     _plumage(canvas, "crown", 13.0, _crown_colour(rng), rng, broad=0.34, barbs=9, soft=0.45, gap=0.25, rim=0)
-    _eye(canvas, rng)
+    _eye(canvas)
     _beak(canvas, rng)
     _moss(canvas, rng)
     return np.asarray(np.clip(canvas[..., :3], 0, 1) * 255 + 0.5).astype(np.uint8)

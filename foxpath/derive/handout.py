@@ -7,12 +7,13 @@ import numpy as np
 from foxpath import __version__
 from foxpath.core.cautions import cautions_for
 from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, making_of
-from foxpath.core.growth import SURE_ENOUGH, place_glyphs
+from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.passes import Finding, PassPlan, check_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
 from foxpath.derive.edging import rehearsed_widths
+from foxpath.derive.maps import glyphs_of, make_maps, to_mm
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -140,29 +141,21 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
     """Gather what the sheets show."""
     zones = project.back_to_front()
     numbers = zone_numbers(project)
-    crop, k = project.crop, project.mm_per_px
-
-    def to_mm(points: Any) -> Any:
-        return (np.asarray(points, float) - (crop.x, crop.y)) * k
+    k = project.mm_per_px
 
     def named(index: int) -> str:
         return f"{numbers[zones[index].id]} {zones[index].name.lower()}" if index >= 0 else "bare canvas"
 
-    hairs, widths, sures, unsure = [], [], [], []
+    unsure = []
     for index, zone in growing(project):
         field = results.field(project, index, progress)
         if field is None:
             continue
-        coat = project.coat_of(zone)
-        glyphs = place_glyphs(field, coat, max(project.canvas.width_mm, project.canvas.height_mm) * 0.012, index)
-        hairs.append(to_mm(glyphs.points_px).astype(np.float32))
-        widths.append(glyphs.width_px * np.float32(k))
-        sures.append(glyphs.sure)
         if field.unsure_cm2() > UNSURE_CM2:
             unsure.append(f"{zone.name} ({field.unsure_cm2():.0f} cm²)")
     bands = tuple(
         Band(
-            tuple(to_mm(run) for run in border.runs),
+            tuple(to_mm(project, run) for run in border.runs),
             plan.width_mm,
             plan.grade,
             f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)} · "
@@ -198,18 +191,20 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
     scale = long_side / max(project.canvas.width_mm, project.canvas.height_mm)
     columns_, rows_ = round(project.canvas.width_mm * scale), round(project.canvas.height_mm * scale)
     empty = np.zeros((0, 8, 2), np.float32)
+    glyphs = [one for _, one in glyphs_of(results, project, progress)]
     return Book(
         title=project.name,
         canvas=project.canvas,
         grid=project.transfer.grid,
         reference=results.cropped(project, columns_, rows_),
-        hairs_mm=np.concatenate([empty, *hairs]),
-        hair_width_mm=np.concatenate([empty[:, 0, 0], *widths]),
-        hair_sure=np.concatenate([empty[:, 0, 0], *sures]),
-        combs_mm=tuple(to_mm(as_array(comb.points)) for comb in project.combs),
+        hairs_mm=np.concatenate([empty, *(to_mm(project, one.points_px).astype(np.float32) for one in glyphs)]),
+        hair_width_mm=np.concatenate([empty[:, 0, 0], *(one.width_px * np.float32(k) for one in glyphs)]),
+        hair_sure=np.concatenate([empty[:, 0, 0], *(one.sure for one in glyphs)]),
+        combs_mm=tuple(to_mm(project, as_array(comb.points)) for comb in project.combs),
         zones=tuple(places),
         bands=bands,
         cards=cards,
+        maps=make_maps(results, project, progress),
         unsure=f"Still unsure: {', '.join(unsure)}." if unsure else "The growth is sure everywhere.",
     )
 

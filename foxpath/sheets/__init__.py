@@ -4,8 +4,27 @@ Sheets are given finished results and know nothing of how they were made.
 """
 
 from foxpath.sheets.book import Band, Book, Card, Fact, write_book
+from foxpath.sheets.layers import Layer, Shape, write_layers
+from foxpath.sheets.map_pages import FeatherMap, LengthRow, Maps
 from foxpath.sheets.paper import PAPERS
 from foxpath.sheets.pictures import write_png
 from foxpath.sheets.transfer import Drawing, write_svg, write_tiles
 
-__all__ = ["PAPERS", "Band", "Book", "Card", "Drawing", "Fact", "write_book", "write_png", "write_svg", "write_tiles"]
+__all__ = [
+    "PAPERS",
+    "Band",
+    "Book",
+    "Card",
+    "Drawing",
+    "Fact",
+    "FeatherMap",
+    "Layer",
+    "LengthRow",
+    "Maps",
+    "Shape",
+    "write_book",
+    "write_layers",
+    "write_png",
+    "write_svg",
+    "write_tiles",
+]

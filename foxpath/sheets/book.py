@@ -6,22 +6,20 @@ vectors, as wide on the paper as the print's scale makes them.
 
 import io
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
 from foxpath.core.arrays import F32, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
-from foxpath.core.reference.transfer import Grid, letter
+from foxpath.core.reference.transfer import Grid
 from foxpath.core.units import CanvasSize, percent
+from foxpath.sheets.map_pages import Maps, feather_page, laying_page, length_page, ragged
+from foxpath.sheets.page import MARGIN, QUIET, Page, grid
 from foxpath.sheets.paper import MM, PAPERS, new_pdf
 from foxpath.sheets.pictures import write_file
-
-_MARGIN = 15 * MM
-_INK, _QUIET, _LINE = 0.12, 0.33, 0.78
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +87,8 @@ class Book:
     cards : tuple of Card
     unsure : str
         What is still unsure about the growth, in words.
+    maps : Maps
+        Lengths, laying order, feathers and markings.
     """
 
     title: str
@@ -103,6 +103,7 @@ class Book:
     bands: tuple[Band, ...]
     cards: tuple[Card, ...]
     unsure: str
+    maps: Maps = field(default_factory=Maps)
 
 
 def write_book(book: Book, path: Path, paper: str = "A4") -> int:
@@ -117,17 +118,19 @@ def write_book(book: Book, path: Path, paper: str = "A4") -> int:
     """
     if paper not in PAPERS:
         raise ValueError(f"paper must be one of {', '.join(PAPERS)}, got {paper!r}")
-    pages: list[Callable[[_Page], None]] = [_reference_page, _growth_page, _edge_page]
+    pages: list[Callable[[Page], None]] = [_reference_page, _growth_page, _edge_page, length_page, laying_page]
+    if book.maps.feathers:
+        pages.append(feather_page)
     pages += [_card_page(card) for card in book.cards]
     write_file(path, _written(book, paper, pages))
     return len(pages)
 
 
-def _written(book: Book, paper: str, pages: "Sequence[Callable[[_Page], None]]") -> bytes:
+def _written(book: Book, paper: str, pages: "Sequence[Callable[[Page], None]]") -> bytes:
     buffer, size = io.BytesIO(), PAPERS[paper]
     pdf = new_pdf(buffer, f"{book.title}: plan of the painting", size)
     for number, draw in enumerate(pages, 1):
-        page = _Page(pdf, book, size)
+        page = Page(pdf, book, size)
         draw(page)
         page.foot(number, len(pages))
         pdf.showPage()
@@ -135,162 +138,12 @@ def _written(book: Book, paper: str, pages: "Sequence[Callable[[_Page], None]]")
     return buffer.getvalue()
 
 
-class _Page:
-    """A page with the origin at the top left, in points."""
-
-    def __init__(self, pdf: Any, book: Book, size: tuple[float, float]) -> None:
-        self.pdf, self.book = pdf, book
-        self.width, self.height = size
-        self.left, self.right = _MARGIN, size[0] - _MARGIN
-
-    def text(
-        self,
-        x: float,
-        y: float,
-        words: str,
-        size: float = 10,
-        weight: str = "Regular",
-        tone: float = _INK,
-        align: str = "l",
-    ) -> None:
-        self.pdf.setFillGray(tone)
-        self.pdf.setFont(f"FP-{weight}", size)
-        draw = {"l": self.pdf.drawString, "r": self.pdf.drawRightString, "c": self.pdf.drawCentredString}[align]
-        draw(x, self.height - y, words)
-
-    def wrapped(
-        self,
-        x: float,
-        y: float,
-        words: str,
-        width: float,
-        size: float = 10,
-        tone: float = _INK,
-        weight: str = "Regular",
-    ) -> float:
-        """Write words in lines of at most `width`; returns the y below the last line."""
-        from reportlab.lib.utils import simpleSplit
-
-        for line in simpleSplit(words, f"FP-{weight}", size, width):
-            self.text(x, y, line, size, weight, tone)
-            y += size * 1.36
-        return y
-
-    def fitted(self, words: str, size: float, width: float, weight: str = "Regular") -> str:
-        """Shorten words in the middle until they fit."""
-        measure = self.pdf.stringWidth
-        if measure(words, f"FP-{weight}", size) <= width:
-            return words
-        half = len(words) // 2
-        while half > 2 and measure(words[:half] + "…" + words[-half:], f"FP-{weight}", size) > width:
-            half -= 1
-        return words[:half] + "…" + words[-half:]
-
-    def head(self, title: str, note: str) -> float:
-        """Write the page's title over a tapering rule; returns the y below it."""
-        self.text(self.left, _MARGIN + 14, title, 20, "Bold")
-        self.text(self.right, _MARGIN + 14, note, 9.5, tone=_QUIET, align="r")
-        y = _MARGIN + 24
-        path = self.pdf.beginPath()
-        path.moveTo(self.left, self.height - y + 1.1)
-        path.lineTo(self.right, self.height - y + 0.15)
-        path.lineTo(self.right, self.height - y - 0.15)
-        path.lineTo(self.left, self.height - y - 1.1)
-        path.close()
-        self.pdf.setFillGray(0.45)
-        self.pdf.drawPath(path, stroke=0, fill=1)
-        return y + 14
-
-    def foot(self, number: int, of: int) -> None:
-        """Write the foot of the page."""
-        y = self.height - _MARGIN + 14
-        self.text(self.left, y, f"{self.book.title} · {self.book.canvas.words()}", 8.5, tone=_QUIET)
-        self.text(self.right, y, f"{number} / {of}", 8.5, tone=_QUIET, align="r")
-
-    def picture(self, rgb: Rgb8, x: float, y: float, width: float, quality: int = 88) -> float:
-        """Draw a picture; returns its height in points."""
-        from PIL import Image
-        from reportlab.lib.utils import ImageReader
-
-        most = max(64, int(width / 72 * 220))
-        image = Image.fromarray(rgb)
-        if image.width > most:
-            image = image.resize((most, round(most * image.height / image.width)), Image.Resampling.LANCZOS)
-        packed = io.BytesIO()
-        image.save(packed, "JPEG", quality=quality)
-        packed.seek(0)
-        height = float(width * rgb.shape[0] / rgb.shape[1])
-        self.pdf.drawImage(ImageReader(packed), x, self.height - y - height, width, height)
-        self.pdf.setStrokeGray(0.1)
-        self.pdf.setLineWidth(0.5)
-        self.pdf.rect(x, self.height - y - height, width, height)
-        return height
-
-    def plan_area(self, top: float, room: float) -> tuple[float, float, float, float]:
-        """Place the canvas between `top` and `room` points below: x, y, points per mm, height."""
-        gutter = 16.0
-        scale = min((self.right - self.left - gutter) / self.book.canvas.width_mm, room / self.book.canvas.height_mm)
-        x = self.left + gutter
-        return x, top + gutter, scale, scale * self.book.canvas.height_mm
-
-    def clip_to(self, x: float, y: float, scale: float) -> None:
-        path = self.pdf.beginPath()
-        canvas = self.book.canvas
-        path.rect(x, self.height - y - canvas.height_mm * scale, canvas.width_mm * scale, canvas.height_mm * scale)
-        self.pdf.clipPath(path, stroke=0, fill=0)
-
-    def line(
-        self,
-        points: Points,
-        x: float,
-        y: float,
-        scale: float,
-        width: float,
-        tone: float,
-        alpha: float = 1,
-        dash: tuple[float, float] | None = None,
-        *,
-        close: bool = False,
-    ) -> None:
-        path = self.pdf.beginPath()
-        for k, (px, py) in enumerate(points):
-            at = (x + px * scale, self.height - y - py * scale)
-            path.lineTo(*at) if k else path.moveTo(*at)
-        if close:
-            path.close()
-        self.pdf.setStrokeGray(tone)
-        self.pdf.setStrokeAlpha(alpha)
-        self.pdf.setLineWidth(width)
-        self.pdf.setLineCap(0)
-        self.pdf.setLineJoin(1)
-        self.pdf.setDash(*(([*dash], 0) if dash else ([], 0)))
-        self.pdf.drawPath(path, stroke=1, fill=0)
-        self.pdf.setStrokeAlpha(1)
-        self.pdf.setDash([], 0)
-
-
-def _grid(page: _Page, x: float, y: float, scale: float) -> float:
-    canvas, grid = page.book.canvas, page.book.grid
-    step = grid.side(canvas)
-    across, down = int(np.ceil(canvas.width_mm / step - 1e-9)), int(np.ceil(canvas.height_mm / step - 1e-9))
-    for line, diagonal in grid.lines(canvas):
-        page.line(line, x, y, scale, 0.7 if diagonal else 1.1, 0.1, 0.35 if diagonal else 0.7)
-        page.line(line, x, y, scale, 0.3 if diagonal else 0.5, 0.98)
-    for k in range(across):
-        middle = min((k + 0.5) * step, (k * step + canvas.width_mm) / 2)
-        page.text(x + middle * scale, y - 5, letter(k), 10, "Bold", align="c")
-    for k in range(down):
-        middle = min((k + 0.5) * step, (k * step + canvas.height_mm) / 2)
-        page.text(x - 6, y + middle * scale + 3.5, str(k + 1), 10, "Bold", align="r")
-    return step
-
-
-def _reference_page(page: _Page) -> None:
+def _reference_page(page: Page) -> None:
     book = page.book
     top = page.head("Reference", f"{book.canvas.words()} canvas")
     x, y, scale, height = page.plan_area(top, page.height - top - 150)
     page.picture(book.reference, x, y, scale * book.canvas.width_mm, 90)
-    step = _grid(page, x, y, scale)
+    step = grid(page, x, y, scale)
     size = f"{step / 10:g} cm" if book.canvas.unit == "cm" else f"{step / 25.4:g} in"
     y += height + 20
     page.text(
@@ -298,7 +151,7 @@ def _reference_page(page: _Page) -> None:
         y,
         f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size",
         10,
-        tone=_QUIET,
+        tone=QUIET,
     )
     y += 22
     page.text(page.left, y, "To transfer", 11, "Bold")
@@ -311,7 +164,7 @@ def _reference_page(page: _Page) -> None:
     )
 
 
-def _growth_page(page: _Page) -> None:
+def _growth_page(page: Page) -> None:
     book = page.book
     top = page.head("Growth", "hairs at true length, thick at the root")
     x, y, scale, height = page.plan_area(top, page.height - top - 150)
@@ -343,14 +196,14 @@ def _growth_page(page: _Page) -> None:
         pdf.setFillGray(0.05)
         pdf.circle(x + dot[0] * scale, page.height - y - dot[1] * scale, 2.2, stroke=0, fill=1)
     pdf.restoreState()
-    _grid(page, x, y, scale)
+    grid(page, x, y, scale)
     y += height + 20
     page.text(
         page.left,
         y,
         "Filled hairs are sure; hollow ones are only guessed. A dot is the root of a comb.",
         10,
-        tone=_QUIET,
+        tone=QUIET,
     )
     page.wrapped(page.left, y + 20, book.unsure, page.right - page.left)
 
@@ -358,7 +211,7 @@ def _growth_page(page: _Page) -> None:
 _DASH = {"lost": (0.8, 3.2), "soft": (4.0, 2.4), "firm": None, "hard": None}
 
 
-def _edge_page(page: _Page) -> None:
+def _edge_page(page: Page) -> None:
     book = page.book
     top = page.head("Edges", "bands as wide as their transition")
     x, y, scale, height = page.plan_area(top, (page.height - top) * 0.52)
@@ -376,10 +229,12 @@ def _edge_page(page: _Page) -> None:
         page.pdf.setFillGray(0.12)
         page.pdf.roundRect(px - 7, page.height - py - 7, 14, 14, 3, stroke=0, fill=1)
         page.text(px, py + 3.4, str(number), 9, "Bold", 1.0, "c")
+    ragged(page, x, y, scale)
     y += height + 18
+    y = _legend(page, y)
     columns, row = 2, 13.0
     width = (page.right - page.left) / columns
-    most = int((page.height - _MARGIN - y) / row)
+    most = int((page.height - MARGIN - y) / row)
     shown = book.bands[: most * columns]
     for k, band in enumerate(shown):
         cx, cy = page.left + (k // most) * width, y + (k % most) * row
@@ -387,16 +242,35 @@ def _edge_page(page: _Page) -> None:
     if len(book.bands) > len(shown):
         page.text(
             page.right,
-            page.height - _MARGIN,
+            page.height - MARGIN,
             f"{len(book.bands) - len(shown)} shorter edges more",
             8.5,
-            tone=_QUIET,
+            tone=QUIET,
             align="r",
         )
 
 
-def _card_page(card: Card) -> Callable[[_Page], None]:
-    def draw(page: _Page) -> None:
+def _legend(page: Page, y: float) -> float:
+    """Draw what each kind of line on the edge map means; returns the y below."""
+    x = page.left
+    for grade, words in (
+        ("lost", "lost, over 10 mm"),
+        ("soft", "soft, 3 to 10"),
+        ("firm", "firm, 0.8 to 3"),
+        ("hard", "hard"),
+    ):
+        line = np.array([[0.0, 0.0], [26.0, 0.0]])
+        page.line(line, x, y, 1.0, {"lost": 9.0, "soft": 6.0, "firm": 3.5, "hard": 0.6}[grade], 0.1, 0.26)
+        page.line(line, x, y, 1.0, 1.5 if grade == "hard" else 0.8, 0.05, 1, _DASH[grade])
+        page.text(x + 32, y + 3, words, 9, tone=QUIET)
+        x += 118
+    if page.book.maps.markings_mm:
+        page.text(x, y + 3, "hatched: hair crosses a marking", 9, tone=QUIET)
+    return y + 18
+
+
+def _card_page(card: Card) -> Callable[[Page], None]:
+    def draw(page: Page) -> None:
         top = page.head(card.title, card.facts[0].value if card.facts else "")
         y = page.wrapped(page.left, top + 2, card.reason, page.right - page.left, 11) + 4
         room = page.height - y - 250
@@ -407,17 +281,17 @@ def _card_page(card: Card) -> Callable[[_Page], None]:
         x = page.left + 96
         for k, fact in enumerate(card.facts):
             cx, cy = x + (k % 2) * 200, y + 8 + (k // 2) * 34
-            page.text(cx, cy, fact.name, 9, tone=_QUIET)
+            page.text(cx, cy, fact.name, 9, tone=QUIET)
             page.text(cx, cy + 14, page.fitted(fact.value, 11.5, 190), 11.5)
         bottom = y + 8 + ((len(card.facts) + 1) // 2) * 34 + 4
         bottom = page.wrapped(x, bottom, f"Laying order: {card.zones}", page.right - x, 9.5)
         for caution in card.cautions:
-            bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, _QUIET)
+            bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, QUIET)
 
     return draw
 
 
-def _ladder(page: _Page, x: float, y: float, width: float, height: float, band: tuple[float, float, float]) -> None:
+def _ladder(page: Page, x: float, y: float, width: float, height: float, band: tuple[float, float, float]) -> None:
     """Draw the values the pass may use: true greys, full width inside the band, narrow outside."""
     pdf, (low, high, ceiling) = page.pdf, band
     pdf.setFillGray(0.467)
@@ -444,4 +318,4 @@ def _ladder(page: _Page, x: float, y: float, width: float, height: float, band: 
     pdf.setStrokeGray(0.05)
     pdf.setLineWidth(1.4)
     pdf.line(x - 4, page.height - at, x + width + 4, page.height - at)
-    page.text(x, y + height + 12, "L*, line = ceiling", 8, tone=_QUIET)
+    page.text(x, y + height + 12, "L*, line = ceiling", 8, tone=QUIET)

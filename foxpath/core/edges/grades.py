@@ -169,7 +169,7 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
 
     out = np.zeros(frame.shape, np.float32)
     for run, widths in bands:
-        for first, last, width_mm in _even_parts(widths):
+        for first, last, width_mm in even_parts(widths):
             sigma = width_mm * SIGMA_SHARE
             reach = max(1.0, REACH * width_mm / frame.cell_mm)
             if sigma / frame.cell_mm < 0.35:
@@ -190,8 +190,8 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
     return frozen(out)
 
 
-def _even_parts(widths: F64, ratio: float = 1.15) -> list[tuple[int, int, float]]:
-    """Cut a run where its width has changed by `ratio`: first and last point, and the width between."""
+def even_parts(widths: F64, ratio: float = 1.15) -> list[tuple[int, int, float]]:
+    """Cut a run's widths where they have changed by `ratio`: first and last point, and the width between."""
     parts, first = [], 0
     for k in range(1, len(widths)):
         if k == len(widths) - 1 or not 1 / ratio < widths[k] / widths[first] < ratio:

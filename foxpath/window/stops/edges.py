@@ -15,6 +15,7 @@ from foxpath.core.edges import (
     EdgeReading,
     Grade,
     MarkingStretch,
+    even_parts,
     grade_of_width,
     hard_shares,
     making_of,
@@ -37,16 +38,6 @@ _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "h
 
 def _times(ratio: float) -> str:
     return f"{ratio:.1f} ×" if ratio >= 1 else f"1/{1 / ratio:.1f} of"
-
-
-def _even(widths: np.ndarray) -> list[tuple[int, int, float]]:
-    """Cut a run where its width changes by a quarter: first and last point, and the width between."""
-    parts, first = [], 0
-    for k in range(1, len(widths)):
-        if k == len(widths) - 1 or not 0.8 < widths[k] / widths[first] < 1.25:
-            parts.append((first, k, float(np.sqrt(widths[first] * widths[k]))))
-            first = k
-    return parts
 
 
 def crossed_share(stretches: tuple[MarkingStretch, ...]) -> float:
@@ -517,7 +508,7 @@ class EdgesStop(Stop):
         for border, plan in sorted(self._edges(), key=lambda pair: self._ids(pair[0]) == chosen):
             on = self._ids(border) == chosen
             for run, along in zip(border.runs, self._widths(border, plan), strict=True):
-                for first, last, width in _even(along):
+                for first, last, width in even_parts(along, 1.25):
                     self._band(
                         p, view.to_screen(run[first : last + 1]), grade_of_width(width), width * px_per_mm, on=on
                     )

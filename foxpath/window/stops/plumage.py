@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.feathers import TRACT_RANGES, Feathers, gaps, outline_of, tract_of
 from foxpath.core.units import count_words, percent
+from foxpath.derive.maps import feather_words
 from foxpath.document import plan_edits, zone_edits
 from foxpath.document.model import Fan, Project, Zone
 from foxpath.window import draw
@@ -26,18 +27,6 @@ SCALES = {
 }
 FEWEST_PX = 5.0
 """Feathers narrower than this on the screen are not drawn one by one."""
-
-
-def feather_words(zone: Zone, feathers: Feathers) -> str:
-    """Say how many there are and how many are worth painting, e.g. "42 coverts, 17 worth painting"."""
-    short = {"covert": "coverts", "contour-feather": "feathers", "flight-feather": "flight feathers"}
-    name = short.get(zone.kind, "feathers")
-    worth = int(feathers.leading.sum())
-    if feathers.count == 0:
-        return "no feathers here yet"
-    if worth == 0:
-        return f"about {feathers.count} {name}, all to be hinted"
-    return f"{feathers.count} {name}, {worth} worth painting"
 
 
 class Plumage(QWidget):
@@ -82,7 +71,9 @@ class Plumage(QWidget):
             return
         readings = self.session.readings
         feathers = readings.feathers.get(zone.id) if readings is not None else None
-        self.count.set_words(feather_words(zone, feathers) + "." if feathers is not None else "")
+        self.count.set_words(
+            f"{feather_words(zone, feathers.count, int(feathers.leading.sum()))}." if feathers is not None else ""
+        )
         self.count.setVisible(feathers is not None)
         usual, tract = tract_of(zone.kind, type(zone.tract)()), tract_of(zone.kind, zone.tract)
         for name, measure in self.measures.items():
