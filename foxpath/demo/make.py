@@ -172,6 +172,9 @@ def jay(data: bytes) -> Project:
     # What a painter would have decided after looking: small feathers on the head, longer ones down the breast.
     for zone, length in (("Head", 5.0), ("Crown", 8.0), ("Breast", 10.0), ("Back", 11.0), ("Barred coverts", 16.0)):
         project = edits.set_coat(project, ids[zone], length_mm=length)
+    # The bars of the coverts run across their growth: the combs that speak of the feathers are kept.
+    for comb in project.combs_of(ids["Barred coverts"]):
+        project = edits.keep_comb(project, comb.id)
     project = edits.set_coat(project, ids["Moss"], length_mm=3.0, width_mm=0.4)
     project = zone_edits.set_tract(project, ids["Barred coverts"], overlap=0.55, broad=0.42)
     return edits.set_edge(project, ids["Breast"], project.zones[0].id, "soft", 3.5)

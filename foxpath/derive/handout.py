@@ -13,12 +13,15 @@ from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
 from foxpath.derive.edging import rehearsed_widths
+from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
 from foxpath.sheets import Band, Book, Card, Fact
 
+FEW_SHOWN = 0.4
+"""Below this share of a part the photograph does not show what its hair is like."""
 UNSURE_CM2 = 12.0
 """Unsure growth over less than this is not worth a finding."""
 BARE_SHARE = 0.005
@@ -92,6 +95,8 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
             )
         )
     found += _both_ways(results, project)
+    found += _fine_hairs(results, project)
+    found += _unshown(results, project)
     found += check_passes(results.passes(project))
     return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
 
@@ -117,6 +122,77 @@ def _both_ways(results: Results, project: Project) -> list[Finding]:
             )
         )
     return found
+
+
+def _fine_hairs(results: Results, project: Project) -> list[Finding]:
+    """Name the parts whose hairs are finer than the kit's finest mark, and those no brush fits into."""
+    zones = project.back_to_front()
+    coat = next((plan for plan in results.passes(project) if plan.role.key == "lights"), None)
+    found: list[Finding] = []
+    if coat is None:
+        return found
+    thin = {k: c for k, c in coat.brushes.items() if c.made_as != "hair" and zones[k].kind_of().hair}
+    if thin:
+        worst = max(thin, key=lambda k: thin[k].mark_mm)
+        hints = sum(c.made_as == "hint" for c in thin.values())
+        become = f"clumps, and {hints} hints" if hints else "clumps"
+        found.append(
+            Finding(
+                "look",
+                f"Hairs of {_named([zones[k].name for k in thin])} are finer than your finest brush.",
+                f"{thin[worst].why} · they are painted as {become}; add a finer liner, or a larger canvas",
+                "lengths",
+                zones[worst].id,
+            )
+        )
+    none = [k for k in coat.zones if k not in coat.brushes]
+    if none:
+        room = min(results.facts(project)[k].inscribed_mm for k in none)
+        found.append(
+            Finding(
+                "look",
+                f"No brush of your kit fits into {_named([zones[k].name for k in none])}.",
+                f"{mm_words(room)} at its widest · add a smaller brush, or join the part to its neighbour",
+                "lengths",
+                zones[none[0]].id,
+            )
+        )
+    return found
+
+
+def _unshown(results: Results, project: Project) -> list[Finding]:
+    """Name the parts on which the photograph shows hardly any hair, and whose length nobody has said."""
+    silent = [
+        (index, zone)
+        for index, zone in growing(project)
+        if zone.kind_of().cover
+        and zone.coat.length_mm is None
+        and project.donor_of(zone.id) is None
+        and not any(fan.zone == zone.id for fan in project.fans)
+        and results.facts(project)[index].area_cm2 > UNSURE_CM2
+    ]
+    found = []
+    for index, zone in silent:
+        share = hair_share(results, project, index)
+        if share < FEW_SHOWN:
+            found.append(
+                Finding(
+                    "look",
+                    f"The photograph hardly shows the hair of {zone.name.lower()}.",
+                    f"hair on {percent(share)} of it, the length is a default · measure it elsewhere, or borrow from a donor",
+                    "lengths",
+                    zone.id,
+                )
+            )
+    return found
+
+
+def _named(names: list[str]) -> str:
+    """Write one or two names, or one and how many more."""
+    low = [name.lower() for name in names]
+    if len(low) <= 2:
+        return " and ".join(low)
+    return f"{low[0]} and {len(low) - 1} more"
 
 
 def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:

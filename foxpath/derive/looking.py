@@ -327,7 +327,7 @@ def _outline_mm(project: Project, points: Pairs) -> Points:
 
 def _touches(results: Results, project: Project) -> list[Touch]:
     zones = project.back_to_front()
-    kinds = {"background", "shadow", "whisker"}
+    kinds = {"background", "shadow", "whisker", "marking"}
     outlines = [(z.name, _outline_mm(project, z.points)) for z in zones if not z.whole and z.kind not in kinds]
     borders = [(zones[b.front], zones[b.back]) for b, _ in results.edges(project) if b.back >= 0]
     bodies = _bodies([(a.id, b.id) for a, b in borders if not {a.kind, b.kind} & kinds and not b.whole])

@@ -21,7 +21,7 @@ from foxpath.document.model import Project, Zone
 from foxpath.sheets import FeatherMap, Layer, LengthRow, Maps, Shape, write_layers
 from foxpath.sheets.map_pages import length_words, share_words
 
-SAMPLES = 90
+SAMPLES = 44
 """Numbers on the map of lengths."""
 DASHES = {"lost": (0.8, 3.0), "soft": (4.0, 2.0), "firm": (), "hard": ()}
 

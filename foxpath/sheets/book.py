@@ -265,7 +265,10 @@ def _legend(page: Page, y: float) -> float:
         page.text(x + 32, y + 3, words, 9, tone=QUIET)
         x += 118
     if page.book.maps.markings_mm:
-        page.text(x, y + 3, "hatched: hair crosses a marking", 9, tone=QUIET)
+        y += 14
+        page.text(
+            page.left, y + 3, "short hairs across a marking's border: hair crosses it, leave it ragged", 9, tone=QUIET
+        )
     return y + 18
 
 

@@ -95,7 +95,7 @@ def length_page(page: Page) -> None:
         _tag(page, x + px * scale, y + py * scale, words, 7.5)
     grid(page, x, y, scale)
     y += height + 24
-    columns = (0.0, 22.0, 150.0, 200.0, 258.0, 340.0, 420.0)
+    columns = (0.0, 20.0, 150.0, 222.0, 268.0, 340.0, 418.0)
     for at, words in zip(columns, ("", "zone", "length", "width", "masses", "hairs", ""), strict=True):
         page.text(page.left + at, y, words, 8.5, "Semibold", QUIET)
     y += 14
@@ -135,7 +135,7 @@ def feather_page(page: Page) -> None:
     """Draw the feathers at their place: those worth painting by outline and shaft, the others by a line."""
     maps = page.book.maps
     top = page.head("Feathers", "outlined: worth painting; a line: hint it")
-    x, y, scale, height = _faded(page, top, page.height - top - 150)
+    x, y, scale, height = _faded(page, top, page.height - top - 70 - 15 * len(maps.feathers))
     page.pdf.saveState()
     page.clip_to(x, y, scale)
     for one in maps.feathers:

@@ -49,6 +49,7 @@ class Begin(QWidget):
     open_asked = Signal()
     painting_asked = Signal(str)
     demo_asked = Signal()
+    jay_asked = Signal()
     keys_asked = Signal()
 
     def __init__(self) -> None:
@@ -61,6 +62,8 @@ class Begin(QWidget):
         self.canvas_size = Field("size of the next canvas")
         demo = Button("Try the demo fox")
         demo.clicked.connect(self.demo_asked)
+        jay = Button("Try the demo jay")
+        jay.clicked.connect(self.jay_asked)
         keys = Button("Keys")
         keys.clicked.connect(self.keys_asked)
         made = panel(
@@ -72,6 +75,7 @@ class Begin(QWidget):
             Words("cm or in; it can be changed and cropped later.", 12.5),
             Section("No picture yet?"),
             demo,
+            jay,
             keys,
         )
         from PySide6.QtWidgets import QVBoxLayout

@@ -16,6 +16,7 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("Ctrl S", "save"),
             ("Ctrl Shift S", "save as"),
             ("Ctrl P", "print sheets"),
+            ("Ctrl M", "save the map as SVG"),
             ("Ctrl Z", "undo"),
             ("Ctrl Shift Z", "do again"),
             ("F10", "menu"),

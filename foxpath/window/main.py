@@ -77,6 +77,7 @@ class MainWindow(Papers):
         self.begin.open_asked.connect(self.ask_picture)
         self.begin.painting_asked.connect(self.open_path)
         self.begin.demo_asked.connect(self._open_demo)
+        self.begin.jay_asked.connect(self._open_jay)
         self.begin.keys_asked.connect(self.show_keys)
 
     @property
@@ -181,12 +182,14 @@ class MainWindow(Papers):
         self.redo_action = act("Do again", "Ctrl+Shift+Z|Ctrl+Y", self._redo)
         self.menu.addSeparator()
         self.sheets_action = act("Print sheets …", "Ctrl+P", self.ask_sheets)
+        self.map_action = act("Save the map as SVG …", "Ctrl+M", self.ask_map)
         self.menu.addSeparator()
         act("Show everything", "Ctrl+0", self._fit)
         act("True size", "Ctrl+T", self._true_size)
         act("Day or evening", "F9", self.toggle_evening)
         act("Keys", "F1", self.show_keys)
         act("The demo fox", "", self._open_demo)
+        act("The demo jay", "", self._open_jay)
         act("Close", "Ctrl+Q", self.close)
         for number, (key, _) in enumerate(STOPS, 1):
             action = act(f"Open {key}", f"Ctrl+{number}", self._open_stop_action, menu=False)
@@ -252,7 +255,7 @@ class MainWindow(Papers):
         for one in recent.paintings():
             self.recent_menu.addAction(f"{one.name}  ·  {one.path.name}").setData(str(one.path))
         self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
-        for action in (self.save_action, self.save_as_action, self.sheets_action):
+        for action in (self.save_action, self.save_as_action, self.sheets_action, self.map_action):
             action.setEnabled(self.project is not None)
         self.menu.popup(self.trail.mapToGlobal(QPoint(12, 40)))
 

@@ -120,6 +120,9 @@ class Papers(QMainWindow):
     def _open_demo(self) -> None:
         self._unless_unsaved(lambda: self.open_demo("fox"))
 
+    def _open_jay(self) -> None:
+        self._unless_unsaved(lambda: self.open_demo("jay"))
+
     def save(self) -> bool:
         """Save where it was saved last, else ask where."""
         if self.project is None:
@@ -165,6 +168,27 @@ class Papers(QMainWindow):
 
     def _sheets_failed(self, words: str) -> None:
         self.foot.say(words, "must")
+
+    def ask_map(self) -> None:
+        """Ask where to write the map as SVG layers."""
+        project = self.project
+        if project is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "Save the map", f"{project.name}.svg", "SVG, in mm (*.svg)")
+        if name:
+            self.save_map(Path(name if name.endswith(".svg") else f"{name}.svg"))
+
+    def save_map(self, path: Path) -> None:
+        """Write the map as SVG layers in the background."""
+        from foxpath.derive.maps import WriteMap
+
+        project = self.project
+        if project is not None:
+            request = WriteMap(self.session.results, project, path)
+            self.session.runner.start("map", request, self._map_done, failed=self._sheets_failed)
+
+    def _map_done(self, words: str) -> None:
+        self.foot.say(words, "note")
 
     # Questions ------------------------------------------------------------------------------------
 

@@ -3,7 +3,19 @@ import unittest
 import cv2
 import numpy as np
 
-from foxpath.core.edges import EdgePlan, hard_shares, making_of, read_edge
+from foxpath.core.edges import (
+    Border,
+    EdgeLight,
+    EdgePlan,
+    Stretch,
+    default_edge,
+    hard_shares,
+    making_of,
+    marking_places,
+    marking_stretches,
+    read_edge,
+    widths_along,
+)
 from foxpath.core.edges.grades import GRADES
 from foxpath.core.frame import Crop
 from foxpath.core.zones import KINDS
@@ -93,3 +105,59 @@ class Making(unittest.TestCase):
         share = hard_shares(edges, (0.0, 0.0), Crop(0, 0, 400, 300))
         self.assertAlmostEqual(share[0], 1)
         self.assertAlmostEqual(share[1], 0.5)
+
+
+class Along(unittest.TestCase):
+    """Widths that vary along a border, and markings in a coat."""
+
+    def test_a_stretch_has_its_own_width_and_runs_out_softly(self):
+        run = np.stack([np.arange(0.0, 200), np.full(200, 50.0)], axis=1)
+        border = Border(1, 0, (run,), 200.0)
+        (width,) = widths_along(border, 8.0, [Stretch(run[60:120], 1.0)], 1.0)
+        self.assertAlmostEqual(width[90], 1.0, delta=0.02)
+        self.assertAlmostEqual(width[10], 8.0, delta=0.02)
+        self.assertTrue((np.diff(width[:90]) <= 1e-9).all() and (np.diff(width[90:]) >= -1e-9).all())
+        far = Stretch(run[60:120] + (0, 30), 1.0)
+        np.testing.assert_allclose(widths_along(border, 8.0, [far], 1.0)[0], 8.0)
+
+    def stretches(self, angle_deg, inner, outer):
+        corners = np.array([(0.0, 0), (100, 0), (100, 40), (0, 40)])
+        places = marking_places(corners, 1.0)
+        count = len(places.at)
+        a = np.radians(angle_deg)
+        way = np.tile(np.array([np.cos(a), np.sin(a)], np.float32), (count, 1))
+        ones = np.ones(count, np.float32)
+        return marking_stretches(places, way, ones, inner * ones, outer * ones, 12 * ones)
+
+    def test_crossed_where_hair_runs_over_and_clean_along_it(self):
+        """A dark bar with hair to the right: its ends are crossed, its sides are clean."""
+        found = self.stretches(0, 20, 70)
+        crossed = [s for s in found if s.crossed]
+        clean = sum(len(s.line) for s in found if not s.crossed)
+        self.assertEqual(len(crossed), 2)
+        self.assertAlmostEqual(clean, 200, delta=16)
+        right = max(crossed, key=lambda s: s.line[:, 0].mean())
+        left = min(crossed, key=lambda s: s.line[:, 0].mean())
+        self.assertTrue(right.tips_out and right.dark_over)
+        self.assertFalse(left.tips_out or left.dark_over)
+        self.assertAlmostEqual(right.ragged_mm, 12, delta=2)
+        self.assertAlmostEqual(right.angle_deg, 90, delta=10)
+        self.assertIn("dark hairs over light", right.words())
+
+    def test_no_growth_no_word(self):
+        self.assertEqual(self.stretches(np.nan, 20, 70), ())
+
+    def test_light_crevice_and_ridge_change_the_grade(self):
+        fur = KINDS["long-fur"]
+        plain, crevice, ridge, lit, dark = (
+            default_edge(fur, KINDS["background"], 1, 160, 640, light)
+            for light in (EdgeLight(), EdgeLight(dip=-12), EdgeLight(dip=12), EdgeLight(toward=1), EdgeLight(toward=-1))
+        )
+        order = list(GRADES)
+        self.assertLess(order.index(crevice.grade), order.index(plain.grade))
+        self.assertLessEqual(order.index(plain.grade), order.index(ridge.grade))
+        self.assertIn("crevice", crevice.reason)
+        self.assertIn("ridge", ridge.reason)
+        self.assertLessEqual(order.index(dark.grade), order.index(lit.grade))
+        self.assertIn("shadow", dark.reason)
+        self.assertNotIn("light", plain.reason)

@@ -143,8 +143,9 @@ def _round_tip(feathers: Feathers, grow: float, reach: float) -> F32:
     at, way, normal = _frame(feathers, t)
     half = _half_px(feathers)[:, None]
     wide = half * grow * half_width(t) * np.sign(u)
-    beyond = half * (grow - 1)
-    return np.asarray(at + normal * wide[..., None] + way * beyond[..., None] * (1 - np.abs(u))[:, None], np.float32)
+    # The curve over the tip lies so much further out (or in) as the sides do.
+    beyond = half * (grow - 1) * np.cos(0.5 * np.pi * u)
+    return np.asarray(at + normal * wide[..., None] + way * beyond[..., None], np.float32)
 
 
 def gaps(feathers: Feathers, reach: float = 0.5) -> F32:

@@ -6,9 +6,10 @@ import numpy as np
 
 from foxpath.core.feathers.feathers import GAP_SHARE, Feathers
 
-ROOM = 1.4
-"""Near the focal point a feather is outlined when its dark gap is this many times the finest mark wide."""
-FAR_ROOM = 3.4
+ROOM = 2.6
+"""Near the focal point a feather is outlined when its dark gap is this many times the finest mark wide: it needs room
+for a rim and barbs beside it."""
+FAR_ROOM = 5.0
 """The same, far from it."""
 FAR = 0.5
 """Distance, as a share of the canvas's diagonal, that counts as far."""

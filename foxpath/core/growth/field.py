@@ -39,6 +39,7 @@ _COMB_WEIGHT = 30.0
 _LOOSE = 1e-5
 """Screening of the direction itself: small, so that a direction carries to the far end of its zone."""
 _STEP_WEIGHT = 2e-4
+_EVEN_STEP_WEIGHT = 1e-7
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -137,8 +138,10 @@ def laying_rank(field: ZoneField, progress: Progress = SILENT, pace: F32 | None 
     f[0, :, :-1] -= along_x
     f[0, 1:] += along_y
     f[0, :-1] -= along_y
-    weight = np.where(domain, _STEP_WEIGHT, 1).astype(np.float32)
-    return frozen(Multigrid(weight, east, south, 1).solve(f, 1e-2, progress)[0])
+    # For an order a potential that sags over long ways is good enough; for counting rows it has to keep its slope.
+    step, tolerance = (_STEP_WEIGHT, 1e-2) if pace is None else (_EVEN_STEP_WEIGHT, 1e-4)
+    weight = np.where(domain, step, 1).astype(np.float32)
+    return frozen(Multigrid(weight, east, south, 1).solve(f, tolerance, progress)[0])
 
 
 def zone_field(

@@ -11,6 +11,8 @@ LEANS = 0.35
 """Cosine of the growth to the way across the border from which tips lie over the other side."""
 DEPTH = 0.6
 """How much a border's length counts for the zone in front, beside the length over which tips say so."""
+SHORTEST_MM = 8.0
+"""Less of a border than this is not worth a word either."""
 BOTH_WAYS = 0.25
 """Share of a border's length from which the smaller party is worth a word."""
 
@@ -67,7 +69,7 @@ class Vote:
     @property
     def both_ways(self) -> bool:
         """Whether each lies over the other somewhere, and not by a little."""
-        return self.against_mm > BOTH_WAYS * self.length_mm
+        return self.against_mm > max(BOTH_WAYS * self.length_mm, SHORTEST_MM)
 
 
 @dataclass(frozen=True, slots=True)

@@ -115,7 +115,8 @@ class OwnKinds(QWidget):
         self.head = Section("Kinds of your own", "")
         self.list = Rows("kinds of your own")
         self.list.chosen.connect(self._choose)
-        self.name = Field("name of a new kind", "Name this coat to keep it")
+        self.name = Field("name of a new kind")
+        self.name.setPlaceholderText("a name, to keep this coat")
         self.name.taken.connect(self.keep)
         self.acts = Buttons([("forget", "Forget it"), ("share", "Share …"), ("take", "Take in …")])
         self.acts.clicked.connect(self._act)
@@ -167,6 +168,7 @@ class OwnKinds(QWidget):
         project, zone = self.session.project, self._zone
         if project is None or zone is None or not name.strip():
             return
+        self.name.clear()
         self.name.show_words("")
         own = zone_edits.own_kind_of(project, zone, name)
         if self._do(lambda: library.save_kind(own)):

@@ -55,7 +55,8 @@ class KitPanel(QWidget):
         self.wear.changed.connect(self._set_wear)
         self.acts = Buttons([("remove", "Take it out"), ("usual", "Back to the usual kit")], 2)
         self.acts.clicked.connect(self._act)
-        self.add = Field("brush to add to the kit", "Add one, e.g. 12 mm flat")
+        self.add = Field("brush to add to the kit")
+        self.add.setPlaceholderText("add one, e.g. 12 mm flat")
         self.add.taken.connect(self.add_brush)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -168,4 +169,5 @@ class KitPanel(QWidget):
             self.session.said.emit(str(failure), "must")
             return
         if self.session.edit(lambda p: plan_edits.add_brush(p, brush), f"add a {brush.words()}"):
+            self.add.clear()
             self.add.show_words("")

@@ -9,6 +9,7 @@ from foxpath.core.curves import arc_length, resample, simplify
 from foxpath.core.lengths import FORMS
 from foxpath.core.units import mm_words, percent
 from foxpath.core.zones import Coat
+from foxpath.derive.handout import FEW_SHOWN
 from foxpath.derive.lengths import seen_at
 from foxpath.derive.results import zone_index
 from foxpath.document import plan_edits, zone_edits
@@ -19,13 +20,11 @@ from foxpath.window.bench.controls import Button, Choice, Measure, Scale
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Point, Stop
+from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.coat import SCALES, CoatMeasures
 from foxpath.window.stops.kit import KitPanel
 from foxpath.window.stops.plumage import Plumage, paint_feathers
 
-FEW_SHOWN = 0.4
-"""Below this share of a part the photograph does not show what its hair is like."""
 _ORDER_REASONS = {
     "": "What lies behind is painted first, so that every edge lies over something.",
     "first": "Eyes and face first: they decide the likeness, and the rest is tuned to them.",
@@ -75,6 +74,8 @@ class LengthsStop(Stop):
         self._hair = -1
         self.next = NextStep("hair")
         self.next.asked.connect(self._next)
+        self.findings = FindingList("lengths")
+        self.findings.asked.connect(self._finding)
         self.list = Rows("marks, zone by zone")
         self.list.chosen.connect(self._choose)
         self.zone_head = Section("")
@@ -107,6 +108,7 @@ class LengthsStop(Stop):
         self.kit = KitPanel(self.session)
         return panel(
             self.next,
+            self.findings,
             self.zone_head,
             self.coat,
             self.life,
@@ -145,6 +147,8 @@ class LengthsStop(Stop):
         project = self.session.project
         if project is None:
             return
+        if self.session.readings is not None:
+            self.findings.set_findings(list(self.session.readings.findings), [("show", "show me")])
         zones = list(reversed(project.back_to_front()))
         zone = self._zone()
         rows = []
@@ -285,6 +289,11 @@ class LengthsStop(Stop):
         else:
             self.session.choose(zone=waiting.id)
             self.show_zone(waiting.id)
+
+    def _finding(self, _: str, finding: object) -> None:
+        zone = getattr(finding, "subject", "")
+        self.session.choose(zone=zone)
+        self.show_zone(zone)
 
     def _choose(self, zone_id: str) -> None:
         self.session.choose(zone=zone_id)

@@ -63,12 +63,21 @@ class ZonesStop(Stop):
         self.own = OwnKinds(self.session)
         self.acts_head = Section("Change its shape", "")
         self.acts = Buttons(
-            [("join", "Join …"), ("off", "Take off …"), ("cut", "Cut in two"), ("smooth", "Smooth"), ("grow", "Grow"),
-             ("shrink", "Shrink")]
-        )  # fmt: skip
+            [
+                ("join", "Join another …"),
+                ("off", "Take off …"),
+                ("cut", "Cut in two"),
+                ("smooth", "Smooth"),
+                ("grow", "Grow"),
+                ("shrink", "Shrink"),
+            ],
+            2,
+        )
         self.acts.clicked.connect(self._change_shape)
         self.group_head = Section("Animal", "when there are several")
-        self.group = Field("animal this zone belongs to", "None, or its name")
+        self.group = Field("animal this zone belongs to")
+        self.group.setPlaceholderText("none, or its name")
+        self.group.blank = True
         self.group.taken.connect(self._set_group)
         self.groups_head = Section("Animals", "back to front · drag")
         self.groups = Shingles("animals, back to front")

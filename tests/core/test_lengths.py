@@ -1,0 +1,126 @@
+import unittest
+
+import numpy as np
+
+from foxpath.core.frame import Crop, Frame
+from foxpath.core.lengths import (
+    DEFAULT_KIT,
+    Brush,
+    Form,
+    Hair,
+    ZoneLengths,
+    brush_for_hair,
+    brush_for_mass,
+    finest_mm,
+    foreshortening,
+    length_field,
+)
+from foxpath.core.zones import Coat
+
+FRAME = Frame.over(Crop(0, 0, 400, 200), 1.0, 200)
+SHORT, LONG = Coat(6, 0.5, 9, 1.5, 0.02), Coat(24, 0.6, 12, 3, 0.04)
+
+
+def two_coats():
+    labels = np.zeros(FRAME.shape, np.int16)
+    labels[:, 100:] = 1
+    return labels
+
+
+class Field(unittest.TestCase):
+    """A smooth field of lengths, from what each zone says."""
+
+    def field(self, together=((1, 0),), falloff=0.0, hairs=(), seen=None):
+        zones = [ZoneLengths(0, SHORT), ZoneLengths(1, LONG, hairs)]
+        return length_field(zones, two_coats(), FRAME, together, (0.0, 100.0), falloff, seen)
+
+    def millimetres(self, field):
+        return field.length * np.where(two_coats() == 0, SHORT.length_mm, LONG.length_mm)
+
+    def test_no_jump_where_coats_run_together(self):
+        length = self.millimetres(self.field())[50]
+        self.assertLess(np.abs(np.diff(np.log(length))).max(), 0.35)
+        self.assertAlmostEqual(length[5], 6, delta=0.1)
+        self.assertAlmostEqual(length[-5], 24, delta=0.3)
+        self.assertTrue((np.diff(length) > -1e-3).all())
+
+    def test_a_firm_border_keeps_them_apart(self):
+        length = self.millimetres(self.field(together=()))[50]
+        self.assertAlmostEqual(length[99], 6, places=3)
+        self.assertAlmostEqual(length[100], 24, places=2)
+
+    def test_measured_hairs_bend_it_and_keep_its_mean(self):
+        hairs = (Hair((240.0, 100.0), 12.0), Hair((380.0, 100.0), 48.0))
+        length = self.millimetres(self.field(together=(), hairs=hairs))[50]
+        self.assertAlmostEqual(length[120], 12, delta=1.5)
+        self.assertAlmostEqual(length[189], 48, delta=6)
+        self.assertLess(np.abs(np.diff(np.log(length[101:]))).max(), 0.1)
+
+    def test_marks_are_broader_far_from_the_focal_point(self):
+        field = self.field(together=(), falloff=1.0)
+        self.assertAlmostEqual(float(field.width[50, 0]), 1, delta=0.01)
+        self.assertGreater(float(field.width[50, -1]), 1.5)
+        self.assertTrue((np.diff(field.width[50]) > -1e-5).all())
+        np.testing.assert_allclose(self.field(together=(), falloff=0.0).width, 1, atol=1e-4)
+
+
+class Forms(unittest.TestCase):
+    """Known foreshortening of a ball, a cylinder and a plane."""
+
+    y, x = np.mgrid[-100:101, -100:101].astype(np.float32)
+
+    def seen(self, form, mask, direction):
+        way = np.broadcast_to(np.array(direction, np.float32), (*self.x.shape, 2))
+        return foreshortening(form, mask, self.x, self.y, way)
+
+    def test_ball(self):
+        mask = np.hypot(self.x, self.y) <= 100
+        for form in (Form("ball"), Form("ball", ((0, 0), (0, 100)))):
+            seen = self.seen(form, mask, (1, 0))
+            self.assertAlmostEqual(float(seen[100, 100]), 1, places=2)
+            self.assertAlmostEqual(float(seen[100, 160]), 0.8, delta=0.02)
+            # Along the rim, and across the middle line, it keeps its length.
+            self.assertAlmostEqual(float(seen[160, 100]), 1, places=2)
+
+    def test_cylinder_shortens_across_and_not_along(self):
+        mask = (np.abs(self.x) <= 50) & (np.abs(self.y) <= 95)
+        form = Form("cylinder", ((0, -90), (0, 90)))
+        across, along = self.seen(form, mask, (1, 0)), self.seen(form, mask, (0, 1))
+        self.assertAlmostEqual(float(across[100, 130]), 0.8, delta=0.06)
+        np.testing.assert_allclose(along[mask], 1)
+
+    def test_plane_by_the_cosine_of_its_turn(self):
+        mask = np.ones(self.x.shape, bool)
+        form = Form("plane", ((0, 0), (50, 0)), 60)
+        self.assertAlmostEqual(float(self.seen(form, mask, (1, 0))[5, 5]), 0.5, places=3)
+        self.assertAlmostEqual(float(self.seen(form, mask, (0, 1))[5, 5]), 1, places=3)
+
+
+class Kit(unittest.TestCase):
+    """The largest brush that fits."""
+
+    def test_never_larger_than_the_inscribed_width(self):
+        rng = np.random.default_rng(2)
+        for _ in range(300):
+            kit = [Brush(b.shape, b.width_mm * rng.uniform(0.3, 3), int(rng.integers(0, 9))) for b in DEFAULT_KIT]
+            room, mark = float(rng.uniform(0.2, 80)), float(rng.uniform(0.05, 3))
+            coat = Coat(float(rng.uniform(1, 40)), mark, 9, float(rng.uniform(0, 8)), 0)
+            for choice in (brush_for_mass(kit, room, 30.0), brush_for_hair(kit, mark, coat, room)):
+                if choice is not None:
+                    self.assertLessEqual(choice.brush.width_mm, room)
+
+    def test_masses_by_room_hairs_by_clump(self):
+        self.assertEqual(brush_for_mass(DEFAULT_KIT, 60, 13).brush.words(), "12 mm flat")
+        self.assertEqual(brush_for_mass(DEFAULT_KIT, 60, 100).brush.words(), "25 mm flat")
+        self.assertIsNone(brush_for_mass(DEFAULT_KIT, 0.3, 13))
+        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.33, SHORT, 20).brush.words(), "1 mm liner")
+        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.7, LONG, 20).brush.words(), "2.5 mm round")
+
+    def test_a_hair_too_thin_becomes_a_clump_or_a_hint(self):
+        clump = brush_for_hair(DEFAULT_KIT, 0.06, SHORT, 20)
+        self.assertEqual((clump.made_as, clump.brush.words()), ("clump", "0.6 mm liner"))
+        self.assertAlmostEqual(clump.mark_mm, finest_mm(DEFAULT_KIT))
+        self.assertIn("3 hairs a mark", clump.why)
+        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.06, Coat(0.5, 0.06, 9, 0, 0), 20).made_as, "hint")
+        worn = [Brush("liner", 0.6, 5)]
+        self.assertEqual(brush_for_hair(worn, 0.3, SHORT, 20).made_as, "clump")
