@@ -89,10 +89,7 @@ def seen_in(results: "Results", project: Project, index: int, zone: Zone, progre
     def make() -> F32:
         frame = field.frame
         height, width = field.inside.shape
-        x = frame.crop.x + (field.column + np.arange(width) + 0.5) * frame.cell_px
-        y = frame.crop.y + (field.row + np.arange(height) + 0.5) * frame.cell_px
-        gx, gy = np.meshgrid(x.astype(np.float32), y.astype(np.float32))
-        part = foreshortening(zone.form, field.inside, gx, gy, field.direction)
+        part = foreshortening(zone.form, field.inside, *_places(field), field.direction)
         whole = np.ones(frame.shape, np.float32)
         whole[field.row : field.row + height, field.column : field.column + width] = part
         return whole
@@ -100,15 +97,27 @@ def seen_in(results: "Results", project: Project, index: int, zone: Zone, progre
     return results.memo.get(key, make)
 
 
+def _places(field: ZoneField) -> tuple[F32, F32]:
+    """Return x and y of every cell of a growth's window, reference pixels."""
+    frame, (height, width) = field.frame, field.inside.shape
+    x = frame.crop.x + (field.column + np.arange(width) + 0.5) * frame.cell_px
+    y = frame.crop.y + (field.row + np.arange(height) + 0.5) * frame.cell_px
+    gx, gy = np.meshgrid(x.astype(np.float32), y.astype(np.float32))
+    return gx, gy
+
+
 def seen_at(results: "Results", project: Project, index: int, points: Pairs) -> float:
-    """Return the foreshortening at the middle of a stroke, 0.3 to 1."""
+    """Return the foreshortening at the middle of a stroke dragged along a hair, 0.3 to 1, by the stroke's own direction."""
     zone = project.back_to_front()[index]
-    seen = seen_in(results, project, index, zone)
-    if seen is None or len(points) < 2:
+    field = results.field(project, index) if zone.form.kind and len(points) > 1 else None
+    if field is None:
         return 1.0
-    frame = results.growth_frame(project)
-    middle = resample(as_array(points), 3)[1:2]
-    j, i = np.clip(np.floor(frame.to_grid(middle)).astype(int), 0, (frame.columns - 1, frame.rows - 1))[0]
+    middle = resample(as_array(points), 3)
+    way = (middle[2] - middle[0]) / (np.hypot(*(middle[2] - middle[0])) + 1e-9)
+    direction = np.broadcast_to(way.astype(np.float32), (*field.inside.shape, 2))
+    seen = foreshortening(zone.form, field.inside, *_places(field), direction)
+    grid = np.floor(field.frame.to_grid(middle[1:2])).astype(int)[0] - (field.column, field.row)
+    j, i = np.clip(grid, 0, (seen.shape[1] - 1, seen.shape[0] - 1))
     return float(seen[i, j])
 
 
