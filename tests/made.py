@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 from PIL import Image
 
+from foxpath.core.passes import ROLES
 from foxpath.core.units import CanvasSize
 from foxpath.document import edits
 from foxpath.document.model import Project
@@ -49,4 +50,12 @@ def project(*, zones: bool = True, combs: bool = True) -> Project:
         made, _ = edits.add_zone(made, "Eye", "eye", np.array([[70.0, 60], [90, 60], [90, 76], [70, 76]]))
         if combs:
             made, _ = edits.add_comb(made, np.array([[50.0, 45.0], [110.0, 45.0]]), zone)
+    return made
+
+
+def quick(made: Project) -> Project:
+    """Return a project that rehearses nothing but highlights: for tests of what goes before."""
+    for key in ROLES:
+        if key != "highlights":
+            made = edits.set_pass(made, key, on=False)
     return made

@@ -66,7 +66,7 @@ class Handing(unittest.TestCase):
         for one in findings(self.results, made):
             self.assertTrue(one.says.endswith("."))
             self.assertIn(" · ", one.why)
-            self.assertIn(one.where, ("zones", "growth", "passes"))
+            self.assertIn(one.where, ("zones", "growth", "lengths", "passes"))
         says = [f.says for f in findings(self.results, made)]
         self.assertIn("Square has no comb.", says)
         levels = [f.level for f in findings(self.results, made)]

@@ -11,13 +11,14 @@ from foxpath.core.units import CanvasSize
 from foxpath.document import edits
 from foxpath.window.stops.kit import parse_brush
 from tests.core.test_shape import animal
+from tests.made import quick
 from tests.window.case import WindowCase
 
 
 def opened(rgb, name="made.png"):
     buffer = io.BytesIO()
     Image.fromarray(rgb).save(buffer, "PNG")
-    return edits.new_project(buffer.getvalue(), name, CanvasSize(400, 300), "Made")
+    return quick(edits.new_project(buffer.getvalue(), name, CanvasSize(400, 300), "Made"))
 
 
 class ZoneActs(WindowCase):

@@ -9,6 +9,7 @@ from foxpath.core.units import CanvasSize
 from foxpath.core.zones import fill
 from foxpath.document import edits
 from tests.core.test_snap import HEIGHT, WIDTH, hairy
+from tests.made import quick
 from tests.window.case import WindowCase
 
 
@@ -21,7 +22,7 @@ class Scribbling(WindowCase):
         buffer = io.BytesIO()
         Image.fromarray(rgb).save(buffer, "PNG")
         project = edits.new_project(buffer.getvalue(), "hairy.png", CanvasSize(400, 300), "Hairy")
-        self.session.start(project, None, on_disk=True)
+        self.session.start(quick(project), None, on_disk=True)
         self.window.open_stop("zones")
         self.settle()
         self.stop = self.window.stop
