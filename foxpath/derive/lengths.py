@@ -76,7 +76,7 @@ def lengths(results: "Results", project: Project, progress: Progress = SILENT) -
                 seen[mask] = part[mask]
         return length_field(given, labels, frame, pairs, focal, project.falloff, seen, progress)
 
-    return results.memo.get(lengths_key(results, project), make)
+    return results.memo.get(("lengths", results.lengths_key(project)), make)
 
 
 def seen_in(results: "Results", project: Project, index: int, zone: Zone, progress: Progress = SILENT) -> F32 | None:

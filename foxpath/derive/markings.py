@@ -7,7 +7,6 @@ import numpy as np
 from foxpath.core.arrays import F32
 from foxpath.core.edges import MarkingStretch, marking_places, marking_stretches
 from foxpath.core.progress import SILENT, Progress
-from foxpath.derive.lengths import lengths_key
 from foxpath.document.model import Project, Zone
 
 if TYPE_CHECKING:
@@ -47,7 +46,7 @@ def marking_of(
         project.outlines,
         keys,
         results.picture_key(project),
-        lengths_key(results, project),
+        results.lengths_key(project),
     )
 
     def make() -> tuple[MarkingStretch, ...]:

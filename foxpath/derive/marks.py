@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Lab, frozen
+from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
@@ -14,7 +14,16 @@ from foxpath.core.lengths import finest_mm
 from foxpath.core.passes import PassPlan
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.feathers import feather_marks, within
-from foxpath.core.rehearsal.marks import Local, Marks, bounding_box, own_colours, pass_marks, together, wash
+from foxpath.core.rehearsal.marks import (
+    Local,
+    Marks,
+    bounding_box,
+    own_colours,
+    packed_limit,
+    pass_marks,
+    together,
+    wash,
+)
 from foxpath.core.zones import Coat, kind_of
 from foxpath.derive import feathers
 from foxpath.document.model import Project
@@ -104,15 +113,17 @@ def _home(results: "Results", project: Project, index: int, frame: Frame) -> tup
     key = ("home", results.mask_key(project, index, frame), results.picture_key(project), frame, brush, overhang)
 
     def make() -> tuple[Box, F32, Lab]:
-        room: F32 = frozen(_room(mask, frame))
-        return bounding_box(mask), room, own_colours(results.study(project), mask, room, brush, overhang)
+        box = bounding_box(mask)
+        top, left, height, width = box
+        room: F32 = frozen(_room(mask, frame)[top : top + height, left : left + width].copy())
+        return box, room, own_colours(results.study(project), mask, room, brush, overhang)
 
     return results.memo.get(key, make)
 
 
 def _limit(
     results: "Results", project: Project, index: int, frame: Frame, progress: Progress
-) -> tuple[Hashable, F32 | None]:
+) -> tuple[Hashable, U8 | None]:
     """Return where a zone's hair ends at its borders (see `Local.limit`); None where the zone is hidden.
 
     Hair that points at a border ends unevenly about it, over the width planned for it. Hair that runs along the
@@ -122,7 +133,7 @@ def _limit(
     grown_key = results.field_key(project, index, results.growth_frame(project))
     whole = ("limit", soft_key, index, results.mask_key(project, index, frame), grown_key)
 
-    def make() -> tuple[Hashable, F32 | None]:
+    def make() -> tuple[Hashable, U8 | None]:
         import cv2
 
         field = results.field(project, index, progress)
@@ -148,7 +159,7 @@ def _limit(
         way = field.direction[i[:, None], j[None, :]]
         nx, ny = -dx[1:-1, 1:-1], -dy[1:-1, 1:-1]
         ahead, aside = nx * way[..., 0] + ny * way[..., 1], ny * way[..., 0] - nx * way[..., 1]
-        limit: F32 = frozen(np.stack([free, ahead, aside, width_mm], axis=-1).astype(np.float32))
+        limit = packed_limit(free, ahead, aside, width_mm)
         return hashlib.blake2b(limit.tobytes(), digest_size=16).digest(), limit
 
     return results.memo.get(whole, make)

@@ -74,6 +74,8 @@ class Results:
         # The facts of the project asked about last: every pass asks for them again, zone by zone.
         self._keys_of: tuple[Project | None, dict[tuple[int, Frame], Hashable]] = (None, {})
         self._facts_of: tuple[Project | None, tuple[ZoneFacts, ...]] = (None, ())
+        self._edges_of: tuple[Project | None, list[tuple[Border, EdgePlan]]] = (None, [])
+        self._lengths_of: tuple[Project | None, Hashable] = (None, None)
 
     # Reference ------------------------------------------------------------------------------------
 
@@ -459,7 +461,15 @@ class Results:
 
     def edges(self, project: Project) -> list[tuple[Border, EdgePlan]]:
         """Return every border with its plan: the painter's word, else the default."""
-        return edging.plan_edges(self, project)
+        known, edges = self._edges_of
+        if known is project:
+            return edges
+        kinds = tuple((zone.id, zone.kind, zone.own) for zone in project.zones)
+        said = (project.edges, project.stretches, project.light, project.focal_point, kinds)
+        key = ("edges", project.outlines, project.crop, project.canvas, self.picture_key(project), said)
+        edges = self.memo.get(key, lambda: edging.plan_edges(self, project))
+        self._edges_of = (project, edges)
+        return edges
 
     def edge_widths(self, project: Project) -> edging.Widths:
         """Return the width at every point of every border's runs, mm, by the indices of its zones."""
@@ -483,6 +493,15 @@ class Results:
 
     # Lengths --------------------------------------------------------------------------------------
 
+    def lengths_key(self, project: Project) -> Hashable:
+        """Return a short fingerprint of everything the lengths follow from."""
+        known, key = self._lengths_of
+        if known is not project:
+            # The whole story would be hashed for every zone and pass again.
+            key = hashlib.blake2b(repr(lengths.lengths_key(self, project)).encode(), digest_size=16).digest()
+            self._lengths_of = (project, key)
+        return key
+
     def lengths(self, project: Project, progress: Progress = SILENT) -> LengthField:
         """Return length and width of the marks as multiples of each zone's coat, on the growth's grid."""
         return lengths.lengths(self, project, progress)
@@ -491,7 +510,7 @@ class Results:
         """Return a zone's multiples of length and width over its growth's window, with their key; None where it is hidden."""
         key = (
             "varied",
-            lengths.lengths_key(self, project),
+            self.lengths_key(project),
             index,
             self.mask_key(project, index, self.growth_frame(project)),
         )

@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, I32
+from foxpath.core.arrays import F32, F64, I32, U8
 from foxpath.core.jit import kernel
 
 OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
@@ -20,6 +20,8 @@ GRAZING = 0.15
 """Hair that runs along a border more closely than this sine is not held back by it."""
 THINS = 1.1
 """Over so many widths inside a border hair that runs along it thins out."""
+FARTHEST, WIDEST = 80.0, 40.0
+"""mm that 255 stands for in the packed distances and widths of a limit, which grow as the square."""
 RAGGED = 0.8
 """Tips end evenly within so many widths to each side of a border: as they cover less there, it looks as wide as planned."""
 COLUMNS = 12
@@ -96,7 +98,7 @@ def place(
     rank: F32,
     rank_map: F64,
     varied: F32,
-    limit: F32,
+    limit: U8,
     out: F32,
 ) -> int:
     """Place up to `count` seeds in a zone; returns how many marks were laid into `out`.
@@ -104,7 +106,7 @@ def place(
     Parameters
     ----------
     mask : (rows, columns) bool
-    room : (rows, columns) float32, mm to the border
+    room : (h, w) float32 on the zone's box, mm to the border
     fine, local : float32 CIELAB; `fine` is read at (row - shift[0], column - shift[1])
     noise : (256, 256) float32, periodic
     from_xyz : (3, 3) float32, normalised XYZ to linear sRGB
@@ -116,8 +118,7 @@ def place(
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
     rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
     varied : (h, w, 2) float32, multiples of length and width on the growth grid; (0, 0, 2) where they do not vary
-    limit : (h, w, 4) float32 on the zone's box, (0, 0, 4) for no limit: mm straight to the nearest border, cosine and
-        sine of the growth to the way there, and the width planned for it, mm
+    limit : (h, w, 4) uint8 on the zone's box, (0, 0, 4) for no limit: see `marks.packed_limit`
     """
     cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
     top, left, height, width = box
@@ -167,7 +168,7 @@ def place(
             half *= varied[vi, vj, 1]
         back = 0.0
         if role != GROUND:
-            free = room[i, j]
+            free = room[i - top, j - left]
             if cover:
                 length = min(length, max(free * (1.0 if hair else 2.0) + over, 0.25 * length_mm))
             if block_in or not hair:
@@ -188,16 +189,18 @@ def place(
             if limit.shape[0] > 0:
                 # A hair that would reach too far over its border keeps its length and begins further back.
                 angle = turn + BENDS * curl
-                ahead, aside = float(limit[i - top, j - left, 1]), float(limit[i - top, j - left, 2])
+                at = limit[i - top, j - left]
+                ahead, aside = (float(at[1]) - 127.0) / 127.0, (float(at[2]) - 127.0) / 127.0
                 toward = math.cos(angle) * ahead + math.sin(angle) * aside
+                near, wide = FARTHEST * (at[0] / 255.0) ** 2, WIDEST * (at[3] / 255.0) ** 2
                 if toward > GRAZING:
                     # Tips end unevenly about the border: so hairs break it over its width.
-                    ragged = RAGGED * (2.0 * _uniform(seed, n, 7) - 1.0) * limit[i - top, j - left, 3]
-                    run = (limit[i - top, j - left, 0] + ragged) / toward
+                    ragged = RAGGED * (2.0 * _uniform(seed, n, 7) - 1.0) * wide
+                    run = (near + ragged) / toward
                     back = max(0.0, length - max(run, 0.0))
                 elif role != OTHER:
                     # Hair that runs along a border cannot break it: it thins out, and the soft undercoat shows.
-                    fade = limit[i - top, j - left, 0] / max(THINS * limit[i - top, j - left, 3], 0.01)
+                    fade = near / max(THINS * wide, 0.01)
                     if _uniform(seed, n, 7) > fade + 0.08:
                         continue
 

@@ -8,7 +8,7 @@ from functools import cache
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Lab, frozen
+from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.brush import dab_profile, hair_profile, trace
 from foxpath.core.colour import FROM_XYZ, rgb_from_linear
 from foxpath.core.frame import Frame
@@ -116,7 +116,7 @@ def own_colours(study: Study, mask: Bool, room_mm: F32, brush_mm: float, overhan
     window = (slice(top, top + height), slice(left, left + width))
     weight = mask[window].astype(np.float32)
     if overhang_mm > 0:
-        weight = weight * np.clip((room_mm[window] - overhang_mm) / (0.5 * overhang_mm), 0, 1)
+        weight = weight * np.clip((room_mm - overhang_mm) / (0.5 * overhang_mm), 0, 1)
     sigma = max(0.6, brush_mm / 2 / study.frame.cell_mm)
     colours = study.fine[window] * weight[..., None]
 
@@ -173,16 +173,39 @@ class Local:
     ----------
     varied : (h, w, 2) float32 or None
         Multiples of length and width, on the window of the zone's growth.
-    limit : (h, w, 4) float32 or None
-        On the zone's bounding box: mm straight to the nearest border, the cosine and sine of the growth to the way
-        there, and the width planned for it, mm. Tips end within that width; None lets them end anywhere.
+    limit : (h, w, 4) uint8 or None
+        Where hair ends at the borders, on the zone's bounding box (see `packed_limit`); None lets it end anywhere.
     mark_area : float
         Mean product of length and width in `varied`.
     """
 
     varied: F32 | None = None
-    limit: F32 | None = None
+    limit: U8 | None = None
     mark_area: float = 1.0
+
+
+def packed_limit(free_mm: F32, ahead: F32, aside: F32, width_mm: F32) -> U8:
+    """Pack where hair ends at a zone's borders into (h, w, 4) bytes: every zone keeps such a map.
+
+    Parameters
+    ----------
+    free_mm : (h, w) float32
+        Straight to the nearest border.
+    ahead, aside : (h, w) float32
+        Cosine and sine of the growth to the way there.
+    width_mm : (h, w) float32
+        Planned for that border: tips end within it.
+    """
+    from foxpath.core.rehearsal import _kernel_place as loops
+
+    planes = (
+        np.sqrt(np.clip(free_mm / loops.FARTHEST, 0, 1)) * 255,
+        127 + 127 * np.clip(ahead, -1, 1),
+        127 + 127 * np.clip(aside, -1, 1),
+        np.sqrt(np.clip(width_mm / loops.WIDEST, 0, 1)) * 255,
+    )
+    made: U8 = frozen(np.stack([np.round(plane) for plane in planes], axis=-1).astype(np.uint8))
+    return made
 
 
 def pass_marks(
@@ -216,8 +239,8 @@ def pass_marks(
         The zone on `study.frame`.
     box : (top, left, height, width)
         Its bounding box (see `bounding_box`).
-    room_mm : (rows, columns) float32
-        Distance to the zone's border.
+    room_mm : (h, w) float32
+        Distance to the zone's border, over its bounding box.
     field : ZoneField
     rank : (h, w) float32 or None
         Laying rank on the field's window; None lays in scattered order.
@@ -257,7 +280,7 @@ def pass_marks(
     scale = frame.cell_px / grid.cell_px
     ranks = np.zeros((0, 0), np.float32) if rank is None else rank
     vary = np.zeros((0, 0, 2), np.float32) if local.varied is None else local.varied
-    limit = np.zeros((0, 0, 4), np.float32) if local.limit is None else local.limit
+    limit = np.zeros((0, 0, 4), np.uint8) if local.limit is None else local.limit
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
     laid = loops.place(
