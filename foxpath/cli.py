@@ -71,11 +71,13 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     growth.add_argument("--combs-out", metavar="C", help="write a project's combs too, as .json or .svg")
 
     zones = _Parser(
-        prog="foxpath zones", description="Find the outline of parts from scribbles inside and outside them."
+        prog="foxpath zones",
+        description="Find the outline of parts from scribbles inside and outside them, or from the picture alone.",
     )
     zones.add_argument("image", metavar="IMAGE", help="a picture, or X.foxpath")
+    zones.add_argument("--propose", action="store_true", help="propose parts from the picture alone")
     zones.add_argument(
-        "--scribbles", required=True, metavar="S.json",
+        "--scribbles", metavar="S.json",
         help='{"name": {"inside": [[x, y], ...], "outside": [[x, y], ...]}, ...}; a side may be a list of strokes',
     )  # fmt: skip
     zones.add_argument(
@@ -325,14 +327,18 @@ def _zones(args: argparse.Namespace) -> int:
     from foxpath.derive import Results
     from foxpath.sheets.pictures import write_file
 
-    scribbles = _scribbles(args.scribbles)
+    if bool(args.scribbles) == args.propose:
+        raise InputError(
+            "Give either --scribbles or --propose.", "Scribbles say which parts; --propose looks for them."
+        )
+    scribbles = _scribbles(args.scribbles) if args.scribbles else {}
     if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
         project = _project(args.image)
         rgb, size = Results().working(project).rgb, (project.reference.width, project.reference.height)
     else:
         data, name = _bytes(args.image), Path(args.image).name
         rgb, size = read_picture(data, name).rgb, picture_size(data, name)
-    found = {}
+    found = _proposed(rgb, size) if args.propose else {}
     for name, (within, beyond) in scribbles.items():
         # What is inside another part is outside this one.
         others = [stroke for other, (inside, _) in scribbles.items() if other != name for stroke in inside]
@@ -345,6 +351,21 @@ def _zones(args: argparse.Namespace) -> int:
     write_file(Path(args.out), (json.dumps(found, indent=1, ensure_ascii=False) + "\n").encode())
     print(f"{args.out}: {count_words(len(found), 'part')}")
     return EXIT_DONE
+
+
+def _proposed(rgb: Any, size: tuple[float, float]) -> dict[str, list[list[float]]]:
+    """Propose parts of a whole picture, back to front."""
+    from foxpath.core.frame import Crop
+    from foxpath.core.units import count_words, percent
+    from foxpath.core.zones import propose_parts
+
+    found = {}
+    for number, part in enumerate(propose_parts(rgb, Crop(0, 0, *size)), 1):
+        found[f"Part {number}"] = [[round(float(x), 2), round(float(y), 2)] for x, y in part.points]
+        print(f"Part {number}: {count_words(len(part.points), 'point')}, {percent(part.share)} of the picture")
+    if not found:
+        raise AppError("No part stands out in this picture.", "Scribble in the parts instead.")
+    return found
 
 
 def _growth(args: argparse.Namespace) -> int:

@@ -8,13 +8,15 @@ from foxpath import __version__
 from foxpath.core.cautions import cautions_for
 from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, making_of
 from foxpath.core.growth import SURE_ENOUGH
-from foxpath.core.passes import Finding, PassPlan, check_passes
+from foxpath.core.passes import Finding, PassPlan, brush_words, check_passes
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
 from foxpath.derive.edging import rehearsed_widths
+from foxpath.derive.feathers import feathered
 from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
+from foxpath.derive.markings import is_marking
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -204,7 +206,7 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
     return (
         Fact("time", duration_words(minutes)),
         Fact("values", f"L* {plan.l_low:.0f} to {plan.l_high:.0f}, ceiling {plan.ceiling:.0f}"),
-        Fact("brush", f"up to {mm_words(plan.brush_mm)} wide"),
+        Fact("brush", brush_words(plan) or f"up to {mm_words(plan.brush_mm)} wide"),
         Fact("marks", f"{grouped(marks)} · {lengths} long"),
         Fact("spread", spread),
         Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
@@ -291,6 +293,19 @@ def _making(project: Project, border: Border, plan: EdgePlan) -> Making:
     return making_of(plan, zones[border.front].kind_of(), back)
 
 
+def _range_of(widths: tuple[Any, ...]) -> list[float]:
+    """Return the least and the most width along a border."""
+    return [round(float(min(w.min() for w in widths)), 2), round(float(max(w.max() for w in widths)), 2)]
+
+
+def _feather_record(results: Results, project: Project, index: int) -> dict[str, Any]:
+    """Return how many feathers a zone has, and how many are worth painting; nothing where it has none."""
+    if index not in {k for k, _ in feathered(project)}:
+        return {}
+    made = results.feathers(project, index)
+    return {"feathers": made.count, "feathers_worth_painting": int(made.leading.sum())}
+
+
 def _known(width_mm: float | None) -> float | None:
     """Return a width for the record; null where none was read."""
     return round(width_mm, 2) if width_mm is not None and np.isfinite(width_mm) else None
@@ -310,8 +325,11 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
     zones = project.back_to_front()
     facts = results.facts(project)
     photo, laying, edges = results.edge_readings(project), results.laying(project), results.edges(project)
+    widths = results.edge_widths(project)
     seen = rehearsed_widths(rehearsed[-1].standing.shown, project, edges) if rehearsed else {}
     numbers = zone_numbers(project)
+
+    passes = results.passes(project)
 
     def zone_record(index: int) -> dict[str, Any]:
         zone, fact = zones[index], facts[index]
@@ -329,6 +347,15 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
             "spread_deg": round(fact.coat.spread_deg, 1),
             "clump_mm": round(fact.coat.clump_mm, 2),
             "stray_share": round(fact.coat.stray_share, 3),
+            "marks_mm": [round(fact.coat.length_mm * share, 2) for share in fact.lengths],
+            "form": zone.form.kind or None,
+            "animal": zone.group or None,
+            "brushes": {
+                plan.role.key: {"brush": plan.brushes[index].brush.words(), "as": plan.brushes[index].made_as}
+                for plan in passes
+                if index in plan.brushes and index in plan.zones
+            },
+            **_feather_record(results, project, index),
             "combs": len(project.combs_of(zone.id)),
             "sure_share": round(field.sure_share(), 3) if field is not None else None,
         }
@@ -347,6 +374,7 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "length_mm": round(border.length_mm, 1),
                 "grade": plan.grade,
                 "width_mm": plan.width_mm,
+                "widths_mm": _range_of(widths[border.front, border.back]),
                 "decided": plan.decided,
                 "reason": plan.reason,
                 **_photo_record(photo.get((border.front, border.back), NOTHING)),
@@ -356,6 +384,25 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
             }
             for border, plan in edges
         ],
+        "markings": [
+            {
+                "name": zone.name,
+                "stretches": [
+                    {
+                        "crossed": one.crossed,
+                        "angle_deg": round(one.angle_deg, 1),
+                        "ragged_mm": round(one.ragged_mm, 1),
+                        "dark_over_light": one.dark_over,
+                        "length_mm": len(one.line) - 1,
+                    }
+                    for one in results.markings(project)[zone.id]
+                ],
+            }
+            for zone in zones
+            if is_marking(zone)
+        ],
+        "kit": [{"shape": b.shape, "width_mm": b.width_mm, "finest_mm": round(b.fine_mm, 3)} for b in project.kit],
+        "falloff": project.falloff,
         "laying_order": [zones[k].name for k in laying.order],
         "laying_said_share": round(laying.said_share, 3),
         "passes": [

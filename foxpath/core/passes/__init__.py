@@ -1,7 +1,7 @@
 """Stop 6, Passes: the ordered layers, darks to highlights, made from the zones."""
 
 from foxpath.core.passes.check import Finding, check_passes
-from foxpath.core.passes.plan import PASS_RANGES, ROLES, PassEdit, PassPlan, Role, ZoneFacts, plan_passes
+from foxpath.core.passes.plan import PASS_RANGES, ROLES, PassEdit, PassPlan, Role, ZoneFacts, brush_words, plan_passes
 
 __all__ = [
     "PASS_RANGES",
@@ -11,6 +11,7 @@ __all__ = [
     "PassPlan",
     "Role",
     "ZoneFacts",
+    "brush_words",
     "check_passes",
     "plan_passes",
 ]

@@ -190,6 +190,12 @@ class PassPlan:
         return _mark(self.role, self.brush_mm, self.length_share, self.spread_share, zone, choice)
 
 
+def brush_words(plan: PassPlan) -> str:
+    """Name the brushes that lie ready for a pass, broadest first, e.g. "12 mm flat, 5 mm filbert"; empty without any."""
+    used = {choice.brush for choice in plan.brushes.values()}
+    return ", ".join(brush.words() for brush in sorted(used, key=lambda brush: -brush.width_mm))
+
+
 def _mark(
     role: Role, brush_mm: float, length_share: float, spread_share: float, zone: ZoneFacts, choice: BrushChoice | None
 ) -> Coat:

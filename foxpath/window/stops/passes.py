@@ -5,7 +5,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygo
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
-from foxpath.core.passes import PassEdit, PassPlan
+from foxpath.core.passes import PassEdit, PassPlan, brush_words
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.document import edits
 from foxpath.document.model import Zone
@@ -181,6 +181,8 @@ class PassesStop(Stop):
         line.addStretch()
         self.laying_head = Section("Laying order", "back to front, tips first")
         self.laying = Words("", 13, "text")
+        self.brushes_head = Section("Brushes that lie ready", "from your kit")
+        self.brushes = Words("", 13, "text")
         self.back = Button("Back to the plan")
         self.back.clicked.connect(self._back)
         self.caution = Words("", 12)
@@ -197,6 +199,8 @@ class PassesStop(Stop):
             self.order_head,
             self.order,
             self.back,
+            self.brushes_head,
+            self.brushes,
             self.laying_head,
             self.laying,
             self.caution,
@@ -227,6 +231,8 @@ class PassesStop(Stop):
         if plan is None or readings is None:
             self.back.setVisible(False)
             self.caution.set_words("")
+            self.brushes_head.setVisible(False)
+            self.brushes.setVisible(False)
             self.next.set_words("Outline the animal first", "Passes are made from zones.", "Zones")
             return
         number = [p.role.key for p in plans].index(plan.role.key) + 1
@@ -249,6 +255,9 @@ class PassesStop(Stop):
         self.back.setVisible(plan.edit != PassEdit())
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
         self.laying.set_words(" · ".join(names) if plan.role.key != "ground" else "the whole canvas, crossing strokes")
+        self.brushes.set_words(brush_words(plan))
+        for ready in (self.brushes_head, self.brushes):
+            ready.setVisible(bool(plan.brushes))
         self.caution.set_words(" ".join(cautions_for(plan.role.key)))
         if self.session.rehearsal.complete:
             self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
