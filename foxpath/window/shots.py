@@ -12,6 +12,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PIL import Image, ImageEnhance, ImageFilter
 
+from foxpath.core.edges import Border
+from foxpath.document import plan_edits
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project
 from foxpath.document.reference_fields import reference_of
@@ -136,6 +138,34 @@ class Photographer:
         stop.leave()
         stop.way.set_value("points")
 
+    def edges(self) -> None:
+        """A border that is harder along one stretch, with the hair that hangs over it."""
+        window = self.window
+        pair = self.zone("Near ear"), self.zone("Background")
+        window.open_stop("edges")
+        self.settle()
+        assert window.session.readings is not None
+        border = next(b for b, _ in window.session.readings.edges if self.ids(b) == pair)
+        run = max(border.runs, key=len)
+        part = run[len(run) // 2 : (3 * len(run)) // 4]
+        window.session.edit(lambda p: plan_edits.add_stretch(p, *pair, part, 0.5)[0], "a stretch")
+        self.at("edges", "edges", edge=pair)
+        window.session.undo()
+
+    def ids(self, border: Border) -> tuple[str, str]:
+        """Return the ids of the zones on both sides of a border."""
+        readings = self.window.session.readings
+        assert readings is not None
+        return readings.zones[border.front].id, readings.zones[border.back].id if border.back >= 0 else ""
+
+    def feathers(self) -> None:
+        """The jay's coverts, row over row."""
+        self.window.open_demo("jay")
+        self.settle()
+        self.at("feathers", "lengths", zone=self.zone("Barred coverts"))
+        self.window.open_demo("fox")
+        self.settle()
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
@@ -149,9 +179,10 @@ class Photographer:
         window.stop.show_zone(self.zone("Muzzle"))
         self.take("growth-close")
         window.picture.fit()
-        self.at("edges", "edges", edge=(self.zone("Back and shoulder"), self.zone("Background")))
+        self.edges()
         self.at("lengths", "lengths", zone=self.zone("Bib"))
         self.at("passes", "passes", role="restated")
+        self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")
         window.use_theme(theme.EVENING)
         self.at("evening", "growth", zone=self.zone("Bib"))

@@ -173,11 +173,13 @@ class GrowthStop(Stop):
         return tuple(c.points for c in project.combs if c.id != chosen) if project else ()
 
     def _worst(self) -> tuple[str, float] | None:
-        readings = self.session.readings
-        if readings is None or not readings.fields:
+        project, readings = self.session.project, self.session.readings
+        if project is None or readings is None or not readings.fields:
             return None
+        # Readings may be a moment older than the project: a zone may be gone, or grow nothing any more.
+        grows = {zone.id for zone in project.zones if zone.kind_of().hair}
         # Where one comb takes away most doubt, among the zones that need one.
-        unsure = [key for key, one in readings.fields.items() if one.unsure_cm2 > UNSURE_CM2]
+        unsure = [key for key, one in readings.fields.items() if key in grows and one.unsure_cm2 > UNSURE_CM2]
         if not unsure:
             return None
         key = max(unsure, key=lambda k: readings.fields[k].gain_cm2)
