@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, growth, memory, reference, rehearsal, start, zones
+from benchmarks import comb, edges, growth, memory, reference, rehearsal, start, zones
 
 
 def main() -> int:
@@ -19,6 +19,7 @@ def main() -> int:
         "start": start,
         "reference": reference,
         "zones": zones,
+        "edges": edges,
         "growth": growth,
         "rehearsal": rehearsal,
         "comb": comb,

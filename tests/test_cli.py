@@ -6,6 +6,7 @@ import tempfile
 import unittest
 from pathlib import Path
 from unittest import mock
+from xml.etree import ElementTree as ET
 
 import cv2
 import numpy as np
@@ -15,6 +16,7 @@ from foxpath.cli import main
 from foxpath.core.curves import closed_curve
 from foxpath.core.zones import fill
 from foxpath.document import archive, edits
+from tests.core.test_shape import animal
 from tests.core.test_snap import hairy
 from tests.made import picture, project
 
@@ -116,6 +118,16 @@ class CommandLine(unittest.TestCase):
         away = self.write("d.json", {"Ear": {"inside": [[-90, -90], [-80, -90]]}})
         self.fails(2, "zones", image, *args, away, words="Ear: Nothing marks the inside")
         self.assertFalse((self.dir / "n.json").exists())
+
+    def test_zones_from_the_picture_alone(self):
+        image, out = self.dir / "animal.png", self.dir / "z.json"
+        Image.fromarray(animal()).save(image)
+        code, said, _ = self.run_with("zones", image, "--propose", "--out", out)
+        self.assertEqual(code, 0)
+        found = json.loads(out.read_text())
+        self.assertEqual(next(iter(found)), "Part 1")
+        self.assertIn("of the picture", said)
+        self.fails(2, "zones", image, "--out", out, words="either --scribbles or --propose")
 
     def test_growth(self):
         out = self.dir / "f.npz"
@@ -225,6 +237,10 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(len(plan["zones"]), 3)
         self.assertGreaterEqual(len(plan["passes"]), 6)
         self.assertTrue((out / "plan.pdf").read_bytes().startswith(b"%PDF"))
+        self.assertEqual(plan["zones"][1]["brushes"]["lights"]["as"], "hair")
+        layers = ET.parse(out / "map.svg").getroot()
+        self.assertEqual(layers.get("width"), "250mm")
+        self.assertEqual(len(layers.findall("{*}g")), 8)
         self.assertEqual(self.run_with("check", made)[0], 0)
         archive.save(edits.set_pass(project(), "lights", l_low=95.0), made)
         status, said, _ = self.run_with("check", made)

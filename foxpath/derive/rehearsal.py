@@ -13,7 +13,7 @@ from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
-SOFTENED = {"undercoat": (0.55, 1.15), "lights": (0.84, 0.4)}
+SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.42)}
 """Blur of a border after each role, as a share of its planned width: of masses, and of hair.
 
 The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first
