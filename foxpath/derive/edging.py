@@ -78,14 +78,14 @@ def edge_lights(results: "Results", project: Project) -> dict[tuple[int, int], E
 
     def make() -> dict[tuple[int, int], EdgeLight]:
         frame = results.map_frame(project)
-        labels, lab = results.labels(project, frame), results.study(project).fine
+        labels, study = results.labels(project, frame), results.study(project)
         way = toward(light.hour, light.height_deg)[:2] if light is not None else None
         found = {}
         for border in results.borders(project):
             at = np.concatenate(border.runs)
             out = np.concatenate([outward(run, border.back, labels, frame) for run in border.runs])
             reach = BESIDE_MM / project.mm_per_px
-            line, inner, outer = (_lightness(lab, frame, at + side * reach * out) for side in (0.0, -1.0, 1.0))
+            line, inner, outer = (study.at(at + side * reach * out)[:, 0] for side in (0.0, -1.0, 1.0))
             low, high = np.minimum(inner, outer), np.maximum(inner, outer)
             dip = np.where(line < low, line - low, np.where(line > high, line - high, 0.0))
             side = float((out @ way).mean()) if way is not None else 0.0
@@ -106,12 +106,6 @@ def outward(run: Points, back: int, labels: Labels, frame: Frame) -> Points:
             j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
             hits += int(side) * int((labels[i, j] == back).sum())
     return np.asarray(across if hits >= 0 else -across)
-
-
-def _lightness(lab: F32, frame: Frame, at: Points) -> F32:
-    grid = np.floor(frame.to_grid(at)).astype(int)
-    j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return np.asarray(lab[i, j, 0], np.float32)
 
 
 def edge_widths(results: "Results", project: Project) -> Widths:

@@ -14,7 +14,6 @@ from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference.composition import TOUCH_SHARE, Separation, Touch, lone_colours, pulls, separation, touches
 from foxpath.core.reference.correction import spot_linear
 from foxpath.core.reference.falloff import Falloff, faded, middle_of
-from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.reference.health import Health, measured, near_and_far, tiled
 from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
 from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
@@ -220,6 +219,7 @@ def inspection_key(results: Results, project: Project) -> object:
         tuple(zone.kind for zone in project.back_to_front()),
         tuple(zone.name for zone in project.back_to_front()),
         project.focal_point,
+        project.finest_mm,
         project.catchlights,
         project.axes_or_eyes(),
     )
@@ -251,7 +251,7 @@ class Inspect:
         whole = Crop(0, 0, reference.width, reference.height)
         away = ~tiled(_subject_over_all(results, project), health.blur_map.shape)
         ours = None if away.all() else ~away
-        health_says = tuple(in_px(one, whole) for one in judged(health, mm, FINEST_MM, ours))
+        health_says = tuple(in_px(one, whole) for one in judged(health, mm, project.finest_mm, ours))
         progress.at(0.75, "reading the composition")
         frame = Frame.over(project.crop, mm, READ_CELLS)
         lab = lab_from_rgb8(results.cropped(project, frame.columns, frame.rows))

@@ -4,7 +4,6 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from foxpath.core.arrays import F32
 from foxpath.core.edges import MarkingStretch, marking_places, marking_stretches
 from foxpath.core.progress import SILENT, Progress
 from foxpath.document.model import Project, Zone
@@ -64,14 +63,8 @@ def marking_of(
                 direction[here], sure[here] = field.sample(places.at[here])
                 length[here] = project.coat_of(zones[k]).length_mm * share[here]
         reach = BESIDE_MM / project.mm_per_px
-        inner, outer = (_lightness(results, project, places.at + side * reach * places.outward) for side in (-1, 1))
+        study = results.study(project)
+        inner, outer = (study.at(places.at + side * reach * places.outward)[:, 0] for side in (-1, 1))
         return marking_stretches(places, direction, sure, inner, outer, length)
 
     return results.memo.get(key, make)
-
-
-def _lightness(results: "Results", project: Project, at: np.ndarray) -> F32:
-    frame, study = results.map_frame(project), results.study(project)
-    grid = np.floor(frame.to_grid(at)).astype(int)
-    j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return np.asarray(study.fine[i, j, 0], np.float32)

@@ -36,6 +36,7 @@ from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_l
 from foxpath.core.rehearsal.marks import Marks, Study, make_study
 from foxpath.core.zones import (
     LayingOrder,
+    Prior,
     ZoneShape,
     area_cm2,
     fill,
@@ -238,14 +239,14 @@ class Results:
 
     # Growth ---------------------------------------------------------------------------------------
 
-    def _guess(self, project: Project, frame: Frame) -> F32:
+    def _guess(self, project: Project, frame: Frame, prior: Prior) -> F32:
         sources = tuple(
             (float(np.mean([p[0] for p in z.points])), float(np.mean([p[1] for p in z.points])))
             for z in project.zones
             if (z.kind == "eye" or z.name.lower() == "nose") and not z.whole
         )
-        key = ("guess", sources, frame)
-        made: F32 = self.memo.get(key, lambda: frozen(prior_field(frame, np.array(sources).reshape(-1, 2))))
+        key = ("guess", sources, frame, prior)
+        made: F32 = self.memo.get(key, lambda: frozen(prior_field(frame, np.array(sources).reshape(-1, 2), prior)))
         return made
 
     def field_key(self, project: Project, index: int, frame: Frame) -> Hashable:
@@ -263,7 +264,7 @@ class Results:
         combs = tuple((c.points, c.kept) for c in project.combs_of(zone.id))
         said = tuple((m.kind, m.points, m.turn_deg) for m in project.marks_of(zone.id) if not m.source)
         sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-        key = hashlib.blake2b(repr((combs, said, sources)).encode(), digest_size=16).digest()
+        key = hashlib.blake2b(repr((combs, said, sources, zone.kind_of().prior)).encode(), digest_size=16).digest()
         length_px = self._length_px(project, zone)
         seen = (self.evidence_key(project, frame), length_px) if length_px > 0 else None
         own = ("field", self.mask_key(project, index, frame), key, frame, seen)
@@ -343,7 +344,7 @@ class Results:
             mask,
             strokes,
             frame,
-            self._guess(project, frame),
+            self._guess(project, frame, zone.kind_of().prior),
             progress,
             evidence=self.evidence(project, progress) if length_px > 0 else None,
             length_px=length_px,
@@ -357,10 +358,11 @@ class Results:
         zone, frame = project.back_to_front()[index], self.growth_frame(project)
         length_px = self._length_px(project, zone)
         lines = tuple(digest(line) for line in partings)
-        key = ("bare", self.mask_key(project, index, frame), self.evidence_key(project, frame), length_px, lines)
+        prior = zone.kind_of().prior
+        key = ("bare", self.mask_key(project, index, frame), self.evidence_key(project, frame), length_px, lines, prior)
 
         def make() -> ZoneField:
-            guess = self._guess(project, frame)
+            guess = self._guess(project, frame, zone.kind_of().prior)
             seen = self.evidence(project, progress)
             mask = self.mask(project, index, frame)
             return zone_field(mask, (), frame, guess, progress, evidence=seen, length_px=length_px, partings=partings)

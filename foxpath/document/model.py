@@ -15,11 +15,12 @@ from foxpath.core.arrays import Points, frozen
 from foxpath.core.edges import Grade
 from foxpath.core.feathers import TractEdit
 from foxpath.core.frame import Crop
-from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, resolved
+from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
 from foxpath.core.passes import PassEdit
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
 from foxpath.core.reference.correction import Correction
+from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes, Grid
 from foxpath.core.units import CanvasSize
@@ -450,6 +451,11 @@ class Project:
     def donor_of(self, zone_id: str) -> Mark | None:
         """Return the mark by which a zone borrows from another zone or a further picture, or None."""
         return next((m for m in self.marks if m.kind == "donor" and m.zone == zone_id), None)
+
+    @property
+    def finest_mm(self) -> float:
+        """The finest mark of the kit, mm; that of a usual liner when the kit has no brush for hairs."""
+        return finest_mm(self.kit) or FINEST_MM
 
     def coat_of(self, zone: Zone) -> Coat:
         """Return a zone's coat in mm on the canvas: its own decisions, over its donor's coat, over its kind's."""

@@ -1,5 +1,9 @@
 import unittest
 
+import numpy as np
+
+from foxpath.core.frame import Crop, Frame
+from foxpath.core.growth import prior_field
 from foxpath.core.passes import ROLES, PassEdit, ZoneFacts, check_passes, plan_passes
 from foxpath.core.zones import KINDS
 
@@ -61,3 +65,22 @@ class Rules(unittest.TestCase):
         self.assertIn(("look", "lights"), self.levels(lights={"l_high": 96, "ceiling": 97}))
         self.assertIn(("must", "ground"), self.levels(order=["whiskers", "ground"]))
         self.assertEqual(self.levels(darks={"l_low": 40, "on": False}), [])
+
+
+class Recipes(unittest.TestCase):
+    """What each kind brings: the passes it is painted in, and which way it grows until somebody says."""
+
+    def test_every_kind_has_its_passes(self):
+        for kind in KINDS.values():
+            self.assertTrue(set(kind.passes) <= set(ROLES), kind.key)
+        self.assertEqual(KINDS["marking"].passes, ())
+        self.assertNotIn("lights", KINDS["background"].passes)
+        self.assertIn("undercoat", KINDS["covert"].passes)
+
+    def test_feathers_grow_back_from_the_head_and_grass_up(self):
+        frame = Frame.over(Crop(0, 0, 200, 100), 1.0, 100)
+        eye = np.array([[20.0, 40.0]])
+        away, back, up = (prior_field(frame, eye, prior) for prior in ("away", "back", "up"))
+        np.testing.assert_allclose(up[..., 1], -1)
+        self.assertGreater(back[25, 90, 0], 0.8)
+        self.assertLess(away[25, 90, 0], back[25, 90, 0])

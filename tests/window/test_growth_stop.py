@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from foxpath.core.units import CanvasSize
 from foxpath.document import edits
 from tests.coats import coat
+from tests.made import quick
 from tests.window.case import WindowCase
 
 
@@ -30,7 +31,7 @@ class GrowthStop(WindowCase):
 
     def setUp(self):
         super().setUp()
-        self.session.start(self.start, None, on_disk=True)
+        self.session.start(quick(self.start), None, on_disk=True)
         self.window.open_stop("growth")
         self.settle()
         self.stop = self.window.stop
@@ -168,7 +169,7 @@ class EdgesOfThePhotograph(WindowCase):
         t = np.linspace(0, 2 * np.pi, 25)[:-1]
         outline = np.stack([200 + 110 * np.cos(t), 150 + 80 * np.sin(t)], axis=1)
         made, zone = edits.add_zone(made, "Ball", "skin", outline)
-        self.session.start(made, None, on_disk=True)
+        self.session.start(quick(made), None, on_disk=True)
         self.window.open_stop("edges")
         self.readings()
         stop = self.window.stop

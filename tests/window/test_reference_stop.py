@@ -11,7 +11,7 @@ from foxpath.document import edits
 from foxpath.window import recent
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.stops.reference.projector import Projector
-from tests.made import project
+from tests.made import project, quick
 from tests.window.case import WindowCase
 
 NONE = Qt.KeyboardModifier.NoModifier
@@ -21,7 +21,7 @@ class ReferenceBench(WindowCase):
     def setUp(self):
         super().setUp()
         made, _ = edits.add_zone(project(), "Far eye", "eye", np.array([[100.0, 56], [116, 56], [116, 70], [100, 70]]))
-        self.session.start(made, None, on_disk=True)
+        self.session.start(quick(made), None, on_disk=True)
         self.window.open_stop("reference")
         self.settle()
         self.stop = self.window.stop
@@ -270,7 +270,7 @@ class ReferenceBench(WindowCase):
 class Aids(WindowCase):
     def setUp(self):
         super().setUp()
-        self.session.start(project(), None, on_disk=True)
+        self.session.start(quick(project()), None, on_disk=True)
         self.settle()
 
     def test_they_go_together_at_every_stop_and_plain_puts_them_away(self):

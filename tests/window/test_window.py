@@ -206,16 +206,15 @@ class Gestures(WindowCase):
 
     def test_every_stop_paints_in_both_sets_and_small(self):
         self.settle()
-        for size in ((1280, 800), (1024, 700)):
+        for size, chosen in (((1280, 800), theme.EVENING), ((1024, 700), theme.DAY)):
             self.window.resize(*size)
-            for chosen in (theme.EVENING, theme.DAY):
-                self.window.use_theme(chosen)
-                for key in self.window.stops:
-                    self.window.open_stop(key)
-                    self.app.processEvents()
-                    image = self.window.grab().toImage()
-                    corner = image.pixelColor(4, image.height() - 4)
-                    self.assertEqual(corner.name().upper(), chosen.base)
+            self.window.use_theme(chosen)
+            for key in self.window.stops:
+                self.window.open_stop(key)
+                self.app.processEvents()
+                image = self.window.grab().toImage()
+                corner = image.pixelColor(4, image.height() - 4)
+                self.assertEqual(corner.name().upper(), chosen.base)
         sheet = KeySheet(self.window)
         sheet.grab()
         sheet.deleteLater()

@@ -30,6 +30,7 @@ from foxpath.core.growth.sureness import (
 )
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
+from foxpath.core.zones.kinds import Prior
 
 OVERHANG = 0.03
 """How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
@@ -321,20 +322,28 @@ def _from_both(
     )
 
 
-def prior_field(frame: Frame, sources_px: Points) -> F32:
-    """Return the guess for places no comb speaks of: away from nose and eyes, and down.
+def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away") -> F32:
+    """Return the guess for places no comb speaks of, by the prior of the kind.
 
     Parameters
     ----------
     frame : Frame
     sources_px : (N, 2) float64
         Middles of the nose and eye zones, reference pixels; may be empty (then straight down).
+    prior : "away", "back" or "up"
+        Away from nose and eyes and down; from the head back everywhere, and a little down; or straight up.
 
     Returns
     -------
     (rows, columns, 2) float32 unit vectors
     """
     y, x = np.mgrid[0 : frame.rows, 0 : frame.columns].astype(np.float32) + 0.5
+    if prior == "up":
+        return unit_of(np.stack([np.zeros_like(x), -np.ones_like(y)]))[0]
+    if prior == "back" and len(sources_px):
+        sx, sy = frame.to_grid(sources_px.reshape(-1, 2)).mean(axis=0)
+        away = np.hypot(x - np.float32(sx), y - np.float32(sy)) + 1
+        return unit_of(np.stack([(x - np.float32(sx)) / away, (y - np.float32(sy)) / away + 0.5]))[0]
     vx, vy = np.zeros_like(x), np.full_like(y, 0.6)
     for sx, sy in frame.to_grid(sources_px.reshape(-1, 2)):
         dx, dy = x - np.float32(sx), y - np.float32(sy)

@@ -226,21 +226,6 @@ def _choice(role: Role, brush_mm: float, zone: ZoneFacts, kit: Sequence[Brush], 
     return brush_for_hair(kit, wanted, zone.coat, zone.inscribed_mm)
 
 
-def takes_part(role: Role, kind: Kind) -> bool:
-    """Tell whether a zone of this kind is painted in a pass of this role."""
-    if not kind.painted:
-        return False
-    if kind.key == "whisker":
-        return role.key == "whiskers"
-    if role.key == "whiskers":
-        return False
-    if role.key == "ground":
-        return True
-    if kind.key in {"background", "shadow"}:
-        return role.key in {"darks", "midtones", "background"}
-    return role.key != "background"
-
-
 _MARK_FILL = 0.62
 """Area of a tapered mark over the rectangle around it."""
 
@@ -290,7 +275,7 @@ def plan_passes(
     plans = []
     for key in dict.fromkeys(keys):
         role = ROLES[key]
-        members = tuple(k for k, zone in enumerate(zones) if takes_part(role, zone.kind) and zone.area_cm2 > 0)
+        members = tuple(k for k, zone in enumerate(zones) if role.key in zone.kind.passes and zone.area_cm2 > 0)
         if not members:
             continue
         edit = edits.get(key, PassEdit())

@@ -82,7 +82,7 @@ def feather_marks(
             parts.append((rims(lead), np.asarray(0.55 * fine, np.float32), _seen(lead), LIGHTER))
         parts.append((hint.shaft, np.full(len(hint), 0.6 * finest_mm, np.float32), _seen(hint), 0.4 * LIGHTER))
     else:
-        bright = _read(study, _seen(lead))[:, 0] > band[0] - 14
+        bright = study.at(_seen(lead))[:, 0] > band[0] - 14
         some = lead.pick(bright)
         parts.append((some.shaft, np.full(len(some), 0.6 * finest_mm, np.float32), _seen(some), 2 * LIGHTER))
     parts = [_kept(part, mask, study.frame) for part in parts]
@@ -113,7 +113,7 @@ def _depth(study: Study, feathers: Feathers, lines: F32) -> F32:
     """Return by how much the gap is darker than the feather, L* below 0: by what the picture shows of it."""
     if not len(lines):
         return np.zeros(0, np.float32)
-    shown = _read(study, _seen(feathers))[:, 0] - _read(study, lines[:, 4])[:, 0]
+    shown = study.at(_seen(feathers))[:, 0] - study.at(lines[:, 4])[:, 0]
     return np.asarray(-np.clip(DEEPER + SHOWN * np.clip(shown, 0, None), 0, DEEPEST), np.float32)
 
 
@@ -133,13 +133,6 @@ def _beside(feathers: Feathers, side: float) -> F32:
     return np.asarray(line + normal * (side * half)[:, None, None], np.float32)
 
 
-def _read(study: Study, at: F32) -> F32:
-    frame = study.frame
-    grid = np.floor(frame.to_grid(at.astype(np.float64))).astype(int)
-    j, i = np.clip(grid, 0, (frame.columns - 1, frame.rows - 1)).T
-    return np.asarray(study.fine[i, j], np.float32)
-
-
 def _marks(
     lines: F32,
     half_mm: F32,
@@ -151,7 +144,7 @@ def _marks(
     frame: Frame,
     rng: np.random.Generator,
 ) -> Marks:
-    lab = _read(study, places).copy()
+    lab = study.at(places).copy()
     low, high = min(band), max(band)
     wanted = lab[:, 0] + shift + rng.normal(0, 1.2, len(lab))
     kept = np.clip(wanted, low, high).astype(np.float32)

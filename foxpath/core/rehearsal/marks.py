@@ -8,7 +8,7 @@ from functools import cache
 
 import numpy as np
 
-from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
+from foxpath.core.arrays import F32, U8, Bool, Lab, Points, frozen
 from foxpath.core.brush import dab_profile, hair_profile, trace
 from foxpath.core.colour import FROM_XYZ, rgb_from_linear
 from foxpath.core.frame import Frame
@@ -83,6 +83,12 @@ class Study:
     frame: Frame
     fine: Lab
     local: Lab
+
+    def at(self, points_px: Points | F32) -> Lab:
+        """Return the (N, 3) float32 CIELAB at reference pixels, at the grid's own sharpness; clamped to the grid."""
+        grid = np.floor(self.frame.to_grid(np.asarray(points_px, np.float64))).astype(int)
+        j, i = np.clip(grid, 0, (self.frame.columns - 1, self.frame.rows - 1)).T
+        return np.asarray(self.fine[i, j], np.float32)
 
 
 def make_study(lab: Lab, frame: Frame, hair_mm: float = 9.0) -> Study:

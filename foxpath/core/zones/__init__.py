@@ -1,6 +1,6 @@
 """Stop 2, Zones: the parts that are painted alike, and which lies in front."""
 
-from foxpath.core.zones.kinds import KINDS, Coat, Kind, OwnKind, kind_of
+from foxpath.core.zones.kinds import KINDS, Coat, Kind, OwnKind, Prior, kind_of
 from foxpath.core.zones.map import ZoneShape, area_cm2, fill, inscribed_mm, label_map
 from foxpath.core.zones.order import BorderGrowth, LayingOrder, laying_order, side_words
 from foxpath.core.zones.propose import Proposed, propose_parts
@@ -15,6 +15,7 @@ __all__ = [
     "Kind",
     "LayingOrder",
     "OwnKind",
+    "Prior",
     "Proposed",
     "Tracer",
     "ZoneShape",

@@ -5,6 +5,7 @@ the canvas; `Coat.scaled` brings them to another canvas.
 """
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +40,13 @@ class Coat:
         )
 
 
+Prior = Literal["away", "back", "up"]
+COAT_PASSES = ("ground", "darks", "midtones", "undercoat", "restated", "lights", "highlights")
+"""Dark to light, an undercoat for the top coat to lie on, darks restated between the hairs, the last lights."""
+MASS_PASSES = ("ground", "darks", "midtones", "background")
+"""Broad and soft, before any hair lies over it."""
+
+
 @dataclass(frozen=True, slots=True)
 class Kind:
     """A kind of zone.
@@ -60,6 +68,11 @@ class Kind:
         Why its borders tend to be so.
     short : str
         A name for a narrow place; empty for the whole name.
+    prior : "away", "back" or "up"
+        Which way it grows until a comb or the picture says: away from nose and eyes and down; from the head back, as
+        feathers do; or up, as grass does.
+    passes : tuple of str
+        Keys of the passes it is painted in: its recipe in a layered painting.
     """
 
     key: str
@@ -70,6 +83,8 @@ class Kind:
     edge: float = 0.4
     reason: str = "fur gives way softly"
     short: str = ""
+    prior: Prior = "away"
+    passes: tuple[str, ...] = COAT_PASSES
 
     @property
     def feathers(self) -> bool:
@@ -79,7 +94,7 @@ class Kind:
     @property
     def painted(self) -> bool:
         """Whether it is painted by itself; a marking is painted with its coat."""
-        return self.key != "marking"
+        return bool(self.passes)
 
 
 KINDS: dict[str, Kind] = {
@@ -100,12 +115,52 @@ KINDS: dict[str, Kind] = {
             reason="horn is hard",
             short="beak, claw",
         ),
-        Kind("contour-feather", "contour feathers", Coat(12, 2.2, 10, 4.0, 0.02), edge=0.5, short="contour"),
-        Kind("down", "down", Coat(10, 0.7, 40, 3.0, 0.15), edge=0.15, reason="down melts into the air"),
-        Kind("covert", "wing coverts", Coat(18, 3.0, 7, 6.0, 0.01), edge=0.6, short="coverts"),
-        Kind("flight-feather", "flight feathers", Coat(60, 3.2, 4, 9.0, 0.01), edge=0.75, short="flight"),
-        Kind("whisker", "whiskers", Coat(72, 0.7, 6, 0, 0.05), cover=False, edge=0.8, reason="whiskers are drawn last"),
-        Kind("background", "background", Coat(34, 9, 70, 0, 0), hair=False, edge=0.1, reason="what lies back is soft"),
+        Kind(
+            "contour-feather",
+            "contour feathers",
+            Coat(12, 2.2, 10, 4.0, 0.02),
+            edge=0.5,
+            reason="plumage closes smoothly",
+            short="contour",
+            prior="back",
+        ),
+        Kind("down", "down", Coat(10, 0.7, 40, 3.0, 0.15), edge=0.15, reason="down melts into the air", prior="back"),
+        Kind(
+            "covert",
+            "wing coverts",
+            Coat(18, 3.0, 7, 6.0, 0.01),
+            edge=0.6,
+            reason="coverts lie crisp over the next row",
+            short="coverts",
+            prior="back",
+        ),
+        Kind(
+            "flight-feather",
+            "flight feathers",
+            Coat(60, 3.2, 4, 9.0, 0.01),
+            edge=0.75,
+            reason="flight feathers have firm edges",
+            short="flight",
+            prior="back",
+        ),
+        Kind(
+            "whisker",
+            "whiskers",
+            Coat(72, 0.7, 6, 0, 0.05),
+            cover=False,
+            edge=0.8,
+            reason="whiskers are drawn last",
+            passes=("whiskers",),
+        ),
+        Kind(
+            "background",
+            "background",
+            Coat(34, 9, 70, 0, 0),
+            hair=False,
+            edge=0.1,
+            reason="what lies back is soft",
+            passes=MASS_PASSES,
+        ),
         Kind(
             "cover",
             "cover in front",
@@ -113,9 +168,20 @@ KINDS: dict[str, Kind] = {
             edge=0.5,
             reason="what lies in front is clearer",
             short="cover",
+            prior="up",
         ),
-        Kind("shadow", "cast shadow", Coat(24, 6, 40, 0, 0), hair=False, edge=0.15, reason="shadow edges are soft"),
-        Kind("marking", "marking in a coat", Coat(16, 0.6, 10, 0, 0), hair=False, cover=False, short="marking"),
+        Kind(
+            "shadow",
+            "cast shadow",
+            Coat(24, 6, 40, 0, 0),
+            hair=False,
+            edge=0.15,
+            reason="shadow edges are soft",
+            passes=MASS_PASSES,
+        ),
+        Kind(
+            "marking", "marking in a coat", Coat(16, 0.6, 10, 0, 0), hair=False, cover=False, short="marking", passes=()
+        ),
         Kind("other", "other", Coat(16, 2.0, 20, 0, 0), hair=False, edge=0.5, reason="no rule for this kind"),
     )
 }

@@ -3,7 +3,6 @@
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.errors import AppError
-from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.units import mm_words, parse_size
 from foxpath.document import edits
 from foxpath.document.model import Zone
@@ -88,7 +87,7 @@ class CanvasFold(Fold):
                     if reduced
                     else []
                 ),
-                Row("fine", "Finest brush mark", mm_words(FINEST_MM), f"{FINEST_MM / k:.1f} px"),
+                Row("fine", "Finest brush mark", mm_words(project.finest_mm), f"{project.finest_mm / k:.1f} px"),
             ],
             "",
         )
@@ -104,18 +103,18 @@ class CanvasFold(Fold):
 
         hairy = [zone for zone in project.zones if zone.kind_of().hair]
         if not hairy:
-            pixels = FINEST_MM / project.mm_per_px
+            pixels = project.finest_mm / project.mm_per_px
             return "", f"Your finest mark covers {pixels:.1f} px.", "what is smaller in the picture cannot be painted"
         zone = min(hairy, key=width_of)
         width = width_of(zone)
         says = f"One hair of the {zone.name.lower()} is {mm_words(width)}"
-        if width < FINEST_MM:
+        if width < project.finest_mm:
             return (
                 "look",
                 f"{says}: below your finest brush.",
-                f"a mark is at least {mm_words(FINEST_MM)} · paint tufts there, or take a larger canvas",
+                f"a mark is at least {mm_words(project.finest_mm)} · paint tufts there, or take a larger canvas",
             )
-        return "", f"{says}: a brush can lay it.", f"a mark is at least {mm_words(FINEST_MM)}"
+        return "", f"{says}: a brush can lay it.", f"a mark is at least {mm_words(project.finest_mm)}"
 
     def _same_size(self) -> str:
         canvas = self.project.canvas

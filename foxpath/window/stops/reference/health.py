@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.arrays import F32
 from foxpath.core.curves import simplify
 from foxpath.core.frame import Crop
-from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.reference.judge import CAST, HALO, NOISE, SHARP_PX, Judgement, blur_limit_px, blur_words
 from foxpath.derive.inspect_command import MAPS, map_of, map_picture
 from foxpath.derive.looking import Inspection
@@ -33,7 +32,7 @@ def fault_of(inspection: Inspection, key: str) -> F32:
     health, mm = inspection.health, inspection.project.mm_per_px
     values = _calm(map_of(health, key))
     if key == "blur":
-        limit = blur_limit_px(mm, FINEST_MM)
+        limit = blur_limit_px(mm, inspection.project.finest_mm)
         # Soft surroundings are what a painter wants; only the animal must be sharp.
         values = np.where(inspection.away & ~inspection.away.all(), 0, values)
     elif key == "focus":
