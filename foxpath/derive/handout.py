@@ -231,11 +231,11 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             continue
         if field.unsure_cm2() > UNSURE_CM2:
             unsure.append(f"{zone.name} ({field.unsure_cm2():.0f} cm²)")
+    along = results.edge_widths(project)
     bands = tuple(
         Band(
             tuple(to_mm(project, run) for run in border.runs),
-            plan.width_mm,
-            plan.grade,
+            along[border.front, border.back],
             f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)} · "
             f"{_making(project, border, plan).way}",
         )

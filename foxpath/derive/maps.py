@@ -93,7 +93,10 @@ def make_maps(results: Results, project: Project, progress: Progress = SILENT) -
     for ring in laying.cycles:
         names = " over ".join(zones[k].name.lower() for k in (*ring, ring[0]))
         words += f" A ring: {names}; depth decides there, and a parting or a zone of its own would end it."
+    hanging = [line for lines, _ in results.fringes(project, progress).values() for line in to_mm(project, lines)]
+    # On paper every third hair says enough.
     return Maps(
+        tuple(hanging[::3]),
         np.array(spots, np.float64).reshape(-1, 3),
         tuple(rows),
         tuple(to_mm(project, zone.shape.outline()) for zone in zones if not zone.whole),

@@ -228,7 +228,7 @@ MARKS = {
     "crown": "crown",
     "source": "grows away from here",
     "twin": "as its mirror twin",
-    "donor": "borrows its growth",
+    "donor": "borrows growth and coat",
 }
 """What can be said of the growth besides combs, by the key it is stored under."""
 

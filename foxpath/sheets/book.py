@@ -11,9 +11,10 @@ from pathlib import Path
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Points, Rgb8
+from foxpath.core.arrays import F32, F64, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
+from foxpath.core.edges import even_parts, grade_of_width
 from foxpath.core.reference.transfer import Grid
 from foxpath.core.units import CanvasSize, percent
 from foxpath.sheets.map_pages import Maps, feather_page, laying_page, length_page, ragged
@@ -58,11 +59,10 @@ class Card:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Band:
-    """An edge on the edge map: its stretches (mm on the canvas), width (mm), grade, and words for the list."""
+    """An edge on the edge map: its runs, the width at each of their points (mm on the canvas), and words for the list."""
 
     runs_mm: tuple[Points, ...]
-    width_mm: float
-    grade: str
+    widths_mm: tuple[F64, ...]
     words: str
 
 
@@ -220,16 +220,18 @@ def _edge_page(page: Page) -> None:
     page.pdf.saveState()
     page.clip_to(x, y, scale)
     for band in book.bands:
-        for run in band.runs_mm:
-            page.line(run, x, y, scale, max(0.6, band.width_mm * scale), 0.1, 0.26)
-            page.line(run, x, y, scale, 1.5 if band.grade == "hard" else 0.8, 0.05, 1, _DASH[band.grade])
+        for run, along in zip(band.runs_mm, band.widths_mm, strict=True):
+            for first, last, width in even_parts(along, 1.25):
+                part, grade = run[first : last + 1], grade_of_width(width)
+                page.line(part, x, y, scale, max(0.6, width * scale), 0.1, 0.26)
+                page.line(part, x, y, scale, 1.5 if grade == "hard" else 0.8, 0.05, 1, _DASH[grade])
+    ragged(page, x, y, scale)
     page.pdf.restoreState()
     for number, _, at, _ in book.zones:
         px, py = x + at[0] * scale, y + at[1] * scale
         page.pdf.setFillGray(0.12)
         page.pdf.roundRect(px - 7, page.height - py - 7, 14, 14, 3, stroke=0, fill=1)
         page.text(px, py + 3.4, str(number), 9, "Bold", 1.0, "c")
-    ragged(page, x, y, scale)
     y += height + 18
     y = _legend(page, y)
     columns, row = 2, 13.0

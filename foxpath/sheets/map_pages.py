@@ -49,6 +49,8 @@ class Maps:
 
     Attributes
     ----------
+    fringe_mm : tuple of (8, 2) float64
+        Hairs that hang over the borders of coats, root to tip.
     lengths_mm : (N, 3) float64
         Places (x, y) on the canvas and the length of a mark there.
     rows : tuple of LengthRow
@@ -62,6 +64,7 @@ class Maps:
         Stretches that hair crosses: places, and the tip of the hair there; along the hair both are the same.
     """
 
+    fringe_mm: tuple[Points, ...] = ()
     lengths_mm: Points = field(default_factory=lambda: np.zeros((0, 3)))
     rows: tuple[LengthRow, ...] = ()
     outlines_mm: tuple[Points, ...] = ()
@@ -153,7 +156,9 @@ def feather_page(page: Page) -> None:
 
 
 def ragged(page: Page, x: float, y: float, scale: float) -> None:
-    """Draw the borders of markings on a map: clean lines along the hair, short hairs where it crosses."""
+    """Draw hair on the edge map: what hangs over the borders, and where it crosses those of markings."""
+    for line in page.book.maps.fringe_mm:
+        page.line(line[3:], x, y, scale, 0.25, 0.2)
     for line, tips in page.book.maps.markings_mm:
         if np.allclose(line, tips):
             page.line(line, x, y, scale, 0.8, 0.05)

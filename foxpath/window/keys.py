@@ -60,6 +60,8 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("Shift click", "Zones: begin a new outline"),
             ("Delete", "drop the point or the comb"),
             ("drag", "Growth: comb; Lengths: measure"),
+            ("drag", "Edges: grade a stretch"),
+            ("Shift drag", "Lengths: place a form"),
             ("T", "Growth: turn root and tip"),
             ("N", "show what is next"),
             ("1 to 4", "Growth: comb, parting, crown, away"),

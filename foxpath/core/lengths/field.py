@@ -15,7 +15,7 @@ from foxpath.core.multigrid import Multigrid
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.zones.kinds import Coat
 
-MEETS = 0.016
+MEETS = 0.01
 """Reach over which two coats meet, as a share of the canvas's longer side."""
 HAIR_REACH = 0.3
 """Reach of a measured hair, as a share of its zone's extent (the root of its area)."""

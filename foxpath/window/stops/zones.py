@@ -1,14 +1,17 @@
 """Stop 2, Zones: outline the parts, name them, say what they are and what lies in front."""
 
+import re
+
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Points
-from foxpath.core.curves import closed_curve, nearest_on, open_curve, simplify
+from foxpath.core.curves import closed_curve, inside, nearest_on, open_curve, simplify
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS, Proposed
+from foxpath.derive.markings import is_marking
 from foxpath.derive.outlining import ProposeParts
 from foxpath.document import edits, zone_edits
 from foxpath.document.model import Project, Zone, as_array
@@ -24,6 +27,10 @@ from foxpath.window.stops.kinds import KindGrid, OwnKinds
 from foxpath.window.stops.scribble import Scribble
 from foxpath.window.stops.tracing import Tracing
 from foxpath.window.theme import colour
+
+_NUMBERED = re.compile(r"Part \d+")
+SEVERAL = 3
+"""Fewer unnamed parts than this are not asked about."""
 
 
 class ZonesStop(Stop):
@@ -187,6 +194,9 @@ class ZonesStop(Stop):
             self.next.set_words(
                 "Outline the animal", "Click round it, or begin with parts from the picture.", "Propose"
             )
+        elif self._unnamed():
+            left = count_words(len(self._unnamed()), "part")
+            self.next.set_words("Name the parts", f"{left} only numbered; join what belongs together.", "Next one")
         else:
             self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
 
@@ -266,8 +276,19 @@ class ZonesStop(Stop):
             self._keep_cut()
         elif project is not None and len(project.zones) < 2:
             self.propose()
+        elif self._unnamed():
+            waiting = self._unnamed()
+            after = [z for z in waiting if z.id != self.session.chosen.zone]
+            self.session.choose(zone=(after or waiting)[0].id)
+            self.show_zone(self.session.chosen.zone)
         else:
             self.go_to.emit("growth")
+
+    def _unnamed(self) -> list[Zone]:
+        """Return the parts that still go by the number they were proposed under, when there are several."""
+        project = self.session.project
+        found = [z for z in project.zones if _NUMBERED.fullmatch(z.name)] if project is not None else []
+        return found if len(found) >= SEVERAL else []
 
     def propose(self) -> None:
         """Look for a first set of parts in the picture."""
@@ -365,6 +386,15 @@ class ZonesStop(Stop):
     def _zone(self) -> Zone | None:
         project = self.session.project
         return project.zone(self.session.chosen.zone) if project else None
+
+    def zone_at(self, at: Point) -> Zone | None:
+        """Return the zone under a reference pixel; a marking before the coat it lies in."""
+        project = self.session.project
+        place = np.array(at)
+        for zone in reversed(project.back_to_front() if project is not None else ()):
+            if is_marking(zone) and inside(zone.shape.outline(), place[:1], place[1:]).any():
+                return zone
+        return super().zone_at(at)
 
     def _near_point(self, at: Point) -> int:
         zone = self._zone()
