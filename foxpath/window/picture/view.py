@@ -94,6 +94,8 @@ class PictureView(Focusable):
         self.pointer: QPointF | None = None
         self._rulers = QPixmap()
         self._rulers_key: object = None
+        self._still = QPixmap()
+        self._still_key: object = None
         self._ring: tuple[tuple[float, float], float] | None = None
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
@@ -484,6 +486,7 @@ class PictureView(Focusable):
             self._paint_alone(p)
             p.restore()
             if self.stop is not None:
+                self._paint_still(p, self.stop)
                 self.stop.paint(p, self.viewport)
             if self._ring is not None:
                 at = self.viewport.at(self._ring[0])
@@ -496,6 +499,25 @@ class PictureView(Focusable):
             self._paint_rulers(p, project)
             if self.ring_shown():
                 draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)
+
+    def _paint_still(self, p: QPainter, stop: Stop) -> None:
+        """Draw the stop's still overlay from a picture of it, which is made again only when it changes."""
+        still = stop.still_key()
+        if still is None:
+            self._still_key, self._still = None, QPixmap()
+            return
+        ratio = self.devicePixelRatioF()
+        affine = tuple(self.viewport.affine().ravel())
+        key = (stop.code, still, self.size().toTuple(), affine, theme().name, ratio)
+        if key != self._still_key:
+            self._still_key = key
+            self._still = QPixmap(self.size() * ratio)
+            self._still.setDevicePixelRatio(ratio)
+            self._still.fill(Qt.GlobalColor.transparent)
+            with QPainter(self._still) as on:
+                on.setRenderHint(QPainter.RenderHint.Antialiasing)
+                stop.paint_still(on, self.viewport)
+        p.drawPixmap(0, 0, self._still)
 
     def _paint_rulers(self, p: QPainter, project: Project) -> None:
         """Draw the rules from a picture of them, which is made again only when the view changes."""

@@ -1,5 +1,6 @@
 """What every stop has in common."""
 
+from collections.abc import Hashable
 from typing import Protocol
 
 from PySide6.QtCore import QObject, QPointF, Qt, Signal
@@ -98,6 +99,13 @@ class Stop(QObject):
         return ()
 
     # The picture ----------------------------------------------------------------------------------
+
+    def still_key(self) -> Hashable:
+        """Return what the still part of the overlay follows from besides the view; None when there is none."""
+        return None
+
+    def paint_still(self, p: QPainter, view: Viewport) -> None:
+        """Draw what stays as it is while the pointer moves; it is kept as a picture, and lies under `paint`."""
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         """Draw the overlay."""

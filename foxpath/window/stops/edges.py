@@ -1,11 +1,13 @@
 """Stop 4, Edges: how soft every border is, and how wide its transition."""
 
+from collections.abc import Hashable
+
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPainterPathStroker, QPen
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import arc_length, nearest_on, resample
+from foxpath.core.curves import arc_length, nearest_on, resample, simplify
 from foxpath.core.edges import (
     GRADES,
     NOTHING,
@@ -14,7 +16,6 @@ from foxpath.core.edges import (
     EdgePlan,
     EdgeReading,
     Grade,
-    MarkingStretch,
     even_parts,
     grade_of_width,
     hard_shares,
@@ -30,6 +31,7 @@ from foxpath.window.bench.controls import Button, Choice, Measure, Scale
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point, Stop
+from foxpath.window.stops.markings import crossed_share, over_words, paint_marking
 from foxpath.window.theme import colour
 
 WIDTH = Scale(0.2, 40, mm_words, ratio=True)
@@ -38,39 +40,6 @@ _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "h
 
 def _times(ratio: float) -> str:
     return f"{ratio:.1f} ×" if ratio >= 1 else f"1/{1 / ratio:.1f} of"
-
-
-def crossed_share(stretches: tuple[MarkingStretch, ...]) -> float:
-    """Return on what share of its length (0..1) hair crosses a marking's border."""
-    total = sum(len(s.line) for s in stretches)
-    return sum(len(s.line) for s in stretches if s.crossed) / total if total else 0.0
-
-
-def over_words(stretches: tuple[MarkingStretch, ...]) -> str:
-    """Say which hairs lie over which along most of the crossed border."""
-    told = [s for s in stretches if s.crossed and s.dark_over is not None]
-    if not told:
-        return ""
-    dark = sum(len(s.line) for s in told if s.dark_over)
-    light = sum(len(s.line) for s in told if not s.dark_over)
-    return "dark over light" if dark >= light else "light over dark"
-
-
-def paint_marking(p: QPainter, view: Viewport, stretch: MarkingStretch, px_per_mm: float) -> None:
-    """Draw a stretch of a marking's border: a clean line along the hair, or hairs that reach across it."""
-    line = view.to_screen(stretch.line)
-    if not stretch.crossed:
-        draw.cased_path(p, draw.polygon(line), 1.8)
-        return
-    ends = view.to_screen(stretch.line + stretch.outward) - line
-    ends /= np.maximum(np.hypot(*ends.T), 1e-9)[:, None]
-    reach = max(4.0, stretch.ragged_mm * px_per_mm) * (1 if stretch.tips_out else -1)
-    gap = max(1, round(3.2 / max(float(np.hypot(*np.diff(line, axis=0).T).mean()), 1e-6)))
-    for k in range(0, len(line), gap):
-        # Uneven, as hair is; the same at every look.
-        share = 0.55 + 0.45 * np.sin(k * 2.4) * np.sin(k * 0.7 + 1)
-        root, tip = line[k] - ends[k] * reach * 0.35, line[k] + ends[k] * reach * share
-        draw.stroke(p, np.linspace(root, tip, 6), 1.8, 0.5, "over_light", "over_dark")
 
 
 class EdgesStop(Stop):
@@ -499,11 +468,16 @@ class EdgesStop(Stop):
         planned = f"{front.lower()} over {back} · {plan.grade} {mm_words(plan.width_mm)}"
         return f"{planned}{seen} · {self.mm(away)} from the focal point"
 
-    def paint(self, p: QPainter, view: Viewport) -> None:
-        project, readings = self.session.project, self.session.readings
-        if project is None or readings is None:
+    def still_key(self) -> Hashable:
+        """The bands follow from the readings and the chosen edge."""
+        readings = self.session.readings
+        return None if readings is None else (readings, self.session.chosen.edge)
+
+    def paint_still(self, p: QPainter, view: Viewport) -> None:
+        readings = self.session.readings
+        if readings is None:
             return
-        px_per_mm = view.scale / project.mm_per_px
+        px_per_mm = view.scale / readings.project.mm_per_px
         chosen = self.session.chosen.edge
         for border, plan in sorted(self._edges(), key=lambda pair: self._ids(pair[0]) == chosen):
             on = self._ids(border) == chosen
@@ -516,6 +490,12 @@ class EdgesStop(Stop):
         for stretches in readings.markings.values():
             for stretch in stretches:
                 paint_marking(p, view, stretch, px_per_mm)
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        project, readings = self.session.project, self.session.readings
+        if project is None or readings is None:
+            return
+        chosen = self.session.chosen.edge
         own = next((s for s in project.stretches if s.id == self._stretch), None)
         if own is not None and (own.front, own.back) == chosen:
             for x, y in view.to_screen(np.array([own.points[0], own.points[-1]])):
@@ -556,6 +536,8 @@ class EdgesStop(Stop):
     def _band(p: QPainter, line: np.ndarray, grade: Grade, wide: float, *, on: bool) -> None:
         """Draw a border as a band of its transition's width, px; the rails are never closer than 3.8 px."""
         wide = max(wide, 3.8)
+        # A point for every half millimetre is more than the screen shows, and outlining a stroke takes its time.
+        line = simplify(line, 0.35)
         path = QPainterPath()
         path.addPolygon(draw.polygon(line))
         wash = {"lost": 0.10, "soft": 0.18, "firm": 0.14, "hard": 0.0}[grade]

@@ -1,5 +1,7 @@
 """Stop 5, Lengths: how long and how wide the marks are, zone by zone, in millimetres on the canvas."""
 
+from collections.abc import Hashable
+
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -389,16 +391,22 @@ class LengthsStop(Stop):
             f"spread ± {coat.spread_deg:.0f}°",
         ]
 
+    def still_key(self) -> Hashable:
+        """The feathers follow from the readings and the chosen zone."""
+        readings = self.session.readings
+        return (readings, self.session.chosen.zone) if readings is not None and readings.feathers else None
+
+    def paint_still(self, p: QPainter, view: Viewport) -> None:
+        readings = self.session.readings
+        for key, feathers in readings.feathers.items() if readings is not None else ():
+            paint_feathers(p, view, feathers, on=key == self.session.chosen.zone)
+
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.session.project
         if project is None:
             return
-        readings = self.session.readings
         for zone in project.zones:
             on = zone.id == self.session.chosen.zone
-            feathers = readings.feathers.get(zone.id) if readings is not None else None
-            if feathers is not None:
-                paint_feathers(p, view, feathers, on=on)
             for k, hair in enumerate(zone.hairs):
                 length = float(arc_length(as_array(hair))[-1]) * project.mm_per_px
                 self._paint_hair(p, view.to_screen(as_array(hair)), length, view, on=on and self._hair in (-1, k))

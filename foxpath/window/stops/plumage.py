@@ -153,32 +153,39 @@ def paint_feathers(p: QPainter, view: Viewport, feathers: Feathers, *, on: bool)
     """Draw feathers at true scale: the chosen part's leading ones with outline, shaft and gap, the others by a line."""
     if not len(feathers):
         return
-    ordered = feathers.in_order()
-    inside = view.room.adjusted(-60, -60, 60, 60)
-    scale = view.scale
-    step = np.diff(ordered.shaft, axis=1)
+    step = np.diff(feathers.shaft, axis=1)
     long = np.hypot(step[..., 0], step[..., 1]).sum(axis=1)
-    wide = ordered.width_mm * long / np.maximum(ordered.length_mm, 1e-6) * scale
-    outlines, dark = outline_of(ordered), gaps(ordered)
-    for k in range(len(ordered)):
-        middle = view.at((float(ordered.shaft[k, 4, 0]), float(ordered.shaft[k, 4, 1])))
-        if not inside.contains(middle):
-            continue
-        if not on:
-            # Of other parts only the edges' lines: the animal stays in sight.
-            if wide[k] >= FEWEST_PX:
-                line = draw.polygon(view.to_screen(dark[k].astype(np.float64)))
-                p.setPen(QPen(colour("over_light", 0.5), 0.9))
-                p.setBrush(Qt.BrushStyle.NoBrush)
-                p.drawPolyline(line)
-            continue
-        shaft = view.to_screen(ordered.shaft[k].astype(np.float64))
-        if wide[k] < FEWEST_PX or not ordered.leading[k]:
-            draw.stroke(p, shaft[3:], 1.6, 0.6, "over_light", "over_dark")
-            continue
-        draw.stroke(p, view.to_screen(dark[k].astype(np.float64)), max(1.0, 0.12 * wide[k]), 0.5, "over_dark")
-        path = QPainterPath()
-        path.addPolygon(draw.polygon(view.to_screen(outlines[k].astype(np.float64))))
-        path.closeSubpath()
-        draw.cased_path(p, path, 1.3, "russet")
-        draw.stroke(p, shaft, 1.4, 0.5, "over_light")
+    wide = feathers.width_mm * long / np.maximum(feathers.length_mm, 1e-6) * view.scale
+    room = view.room.adjusted(-60, -60, 60, 60)
+    x, y = view.to_screen(feathers.shaft[:, 4].astype(np.float64)).T
+    seen = (x > room.left()) & (x < room.right()) & (y > room.top()) & (y < room.bottom())
+    shown = feathers.leading & (wide >= FEWEST_PX) & seen
+    if not on:
+        # Of other parts only the edges' lines: the animal stays in sight.
+        lines = gaps(feathers.pick((wide >= FEWEST_PX) & seen))
+        p.setPen(QPen(colour("over_light", 0.5), 0.9))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPath(_lines(view, lines))
+        return
+    lead, hint = feathers.pick(shown), feathers.pick(seen & ~shown)
+    if len(lead):
+        p.setPen(QPen(colour("over_dark"), max(1.0, 0.12 * float(np.median(wide[shown])))))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPath(_lines(view, gaps(lead)))
+        # One by one: the union of many outlines that overlap takes the painter far longer.
+        for outline in outline_of(lead, 8):
+            draw.cased_path(p, _lines(view, outline[None], closed=True), 1.3, "russet")
+    draw.cased_path(p, _lines(view, np.concatenate([lead.shaft, hint.shaft[:, 3:7].repeat(2, axis=1)])), 0.9)
+
+
+def _lines(view: Viewport, lines: np.ndarray, *, closed: bool = False) -> QPainterPath:
+    """Return many lines (N, K, 2) of reference pixels as one path on the screen."""
+    path = QPainterPath()
+    if not len(lines):
+        return path
+    at = view.to_screen(lines.reshape(-1, 2).astype(np.float64)).reshape(lines.shape)
+    for line in at:
+        path.addPolygon(draw.polygon(line))
+        if closed:
+            path.closeSubpath()
+    return path
