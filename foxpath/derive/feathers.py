@@ -5,7 +5,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from foxpath.core.feathers import Feathers, fan_feathers, joined, lay_tract, leading, tract_of
-from foxpath.core.lengths import finest_mm
 from foxpath.core.progress import SILENT, Progress
 from foxpath.derive.lengths import window_of
 from foxpath.document.model import Project, Zone, as_array
@@ -25,7 +24,7 @@ def feathers_key(results: "Results", project: Project, index: int) -> tuple[obje
     zone = project.back_to_front()[index]
     frame = results.growth_frame(project)
     fans = tuple(f for f in project.fans if f.zone == zone.id)
-    focal, finest = project.focal_point, finest_mm(project.kit)
+    focal, finest = project.focal_point, project.finest_mm
     tract = (
         (tract_of(zone.kind, zone.tract), project.coat_of(zone).length_mm, results.field_key(project, index, frame))
         if zone.kind_of().feathers
@@ -53,6 +52,6 @@ def feathers_of(results: "Results", project: Project, index: int, progress: Prog
         ]
         canvas = project.canvas
         diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
-        return leading(joined(groups), finest_mm(project.kit), project.focal_point, project.mm_per_px, diagonal)
+        return leading(joined(groups), project.finest_mm, project.focal_point, project.mm_per_px, diagonal)
 
     return results.memo.get(feathers_key(results, project, index), make)

@@ -10,7 +10,6 @@ from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
-from foxpath.core.lengths import finest_mm
 from foxpath.core.passes import PassPlan
 from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.feathers import feather_marks, within
@@ -89,7 +88,7 @@ def _feathered(
     laid = within(results.feathers(project, index, progress), mask, frame)
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
     _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
-    finest, study = finest_mm(project.kit), results.study(project)
+    finest, study = project.finest_mm, results.study(project)
     more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, study, frame, mask, number)
     return made if more is None else together([made, more])
 

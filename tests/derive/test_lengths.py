@@ -74,6 +74,16 @@ class Fox(unittest.TestCase):
         self.assertTrue(any("No brush" in f.says for f in said))
         self.assertFalse(any("brush" in f.says for f in findings(self.results, self.fox)))
 
+    def test_without_any_brush_the_plan_still_stands(self):
+        bare = self.fox
+        while bare.kit:
+            bare = plan_edits.remove_brush(bare, 0)
+        plans = self.results.passes(bare)
+        self.assertFalse(any(plan.brushes for plan in plans))
+        marks = self.results.marks(bare, next(p for p in plans if p.role.key == "lights"), 3)[1]
+        self.assertGreater(len(marks.half_mm), 100)
+        self.assertTrue(any("No brush of your kit fits" in f.says for f in findings(self.results, bare)))
+
     def test_focal_area_first_or_last(self):
         eye = zone_index(self.fox, named(self.fox, "Near eye").id)
         place = {}

@@ -45,6 +45,17 @@ class ZoneActs(WindowCase):
         names = [z.name for z in self.project.zones[1:]]
         self.assertGreaterEqual(len(names), 3)
         self.assertEqual(names[0], "Part 1")
+        # What is only numbered is asked about, one after the other, until few are left.
+        self.assertEqual(self.stop.next.sentence, "Name the parts")
+        self.stop.next.asked.emit()
+        first = self.session.chosen.zone
+        self.stop.next.asked.emit()
+        self.assertNotEqual(self.session.chosen.zone, first)
+        for k, zone in enumerate(self.project.zones[3:]):
+            self.session.edit(lambda p, k=k, zone=zone: edits.change_zone(p, zone.id, name=f"Patch {k}"), "name")
+        self.assertEqual(self.stop.next.sentence, "Comb the growth")
+        for _ in self.project.zones[3:]:
+            self.session.undo()
         self.session.undo()
         self.assertEqual(len(self.project.zones), 1)
 
