@@ -73,7 +73,7 @@ def growth(layer: str, x: F64, y: F64) -> tuple[F64, F64]:
     """Return the known growth of a layer, unit vectors from root to tip."""
     x, y = np.asarray(x, float), np.asarray(y, float)
     if layer in {"head", "crown", "moustache"}:
-        vx, vy = x - BASE[0] + 30, y - BASE[1] * 1.0 + 14
+        vx, vy = x - BASE[0] + 30, y - BASE[1] + 14
         size = np.hypot(vx, vy) + 1e-9
         vx, vy = vx / size, vy / size
         # Toward the nape the plumage falls over the back, under the chin down the throat.
@@ -86,9 +86,9 @@ def growth(layer: str, x: F64, y: F64) -> tuple[F64, F64]:
     elif layer == "coverts":
         vx, vy = _turned(60 - 0.03 * (x - 760))
     elif layer == "flight":
-        vx, vy = _turned(56.0 + 0 * x)
+        vx, vy = _turned(np.full_like(x, 56.0))
     elif layer == "tail":
-        vx, vy = _turned(68.0 + 0 * x)
+        vx, vy = _turned(np.full_like(x, 68.0))
     elif layer == "moss":
         vx, vy = 0.25 * np.sin(x / 60), np.ones_like(x)
     else:

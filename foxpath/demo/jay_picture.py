@@ -139,7 +139,7 @@ def _feathers(
         tone = colour(Spots(middle[:, 0], middle[:, 1], zero + 0.95, zero))
         light = tone * shade[:, None] * 1.16 + 0.05
         slots.append(_painted(edge, np.maximum(half * 0.05, 0.5), light, rim * 4, np.ones(8, np.float32)))
-    slots.append(_painted(shaft[:, :], np.maximum(half * 0.05, 0.45), body * 0.62, 0.65, hair_profile()))
+    slots.append(_painted(shaft, np.maximum(half * 0.05, 0.45), body * 0.62, 0.65, hair_profile()))
     shapes = np.stack([one[0] for one in slots], axis=1).reshape(-1, *slots[0][0].shape[1:])
     tones = np.stack([one[1] for one in slots], axis=1).reshape(-1, 3)
     alphas = np.stack([one[2] for one in slots], axis=1).reshape(-1)

@@ -114,13 +114,12 @@ def split(a: Points, line: Points) -> tuple[Points, Points]:
 def smoothed(a: Points) -> Points:
     """Return an outline that runs more smoothly, of no more points; its extent stays."""
     curve = closed_curve(a)
-    step = float(arc_length(np.vstack([curve, curve[:1]]))[-1]) / 400
     closed = resample(np.vstack([curve, curve[:1]]), 401)[:-1]
     # A smoothing that is undone by as much as it shrinks: curves keep their size, wobbles go.
     soft = smooth_line(closed, 7.0)
     soft = soft + 0.5 * (soft - smooth_line(soft, 7.0))
     count = int(np.clip(len(a) * 0.8, 6, MOST_POINTS))
-    return resample(np.vstack([soft, soft[:1]]), count + 1)[:-1] if step > 0 else a
+    return resample(np.vstack([soft, soft[:1]]), count + 1)[:-1]
 
 
 def grown(a: Points, by_px: float) -> Points:
