@@ -31,6 +31,8 @@ if TYPE_CHECKING:
 
 EDGE_PX = 3000
 """Longer side of the picture on which its own edges are measured."""
+MEETING = 0.4
+"""Share of its softening that a border keeps where coat meets coat."""
 BESIDE_MM = 3.0
 """How far to each side of a border its neighbours' values are read, to tell a crevice or a ridge."""
 
@@ -166,14 +168,23 @@ def softness(results: "Results", project: Project, hair_share: float = 1.0) -> t
     frame = results.map_frame(project)
     edges, widths = results.edges(project), results.edge_widths(project)
     zones = project.back_to_front()
-    shares = {border.front: hair_share if zones[border.front].kind_of().hair else 1.0 for border, _ in edges}
-    plans = tuple((border.front, border.back, plan.width_mm, shares[border.front]) for border, plan in edges)
+
+    def share_of(border: Border) -> float:
+        if not zones[border.front].kind_of().hair:
+            return 1.0
+        # Two coats interleave: a blur would wipe the hairs of both away.
+        return hair_share * (MEETING if border.back >= 0 and zones[border.back].kind_of().hair else 1.0)
+
+    shares = {(border.front, border.back): share_of(border) for border, _ in edges}
+    plans = tuple(
+        (*pair, plan.width_mm, shares[pair]) for border, plan in edges for pair in [(border.front, border.back)]
+    )
     stretches = tuple((s.front, s.back, s.points, s.width_mm) for s in project.stretches)
     key = ("softness", project.outlines, frame, plans, stretches)
 
     def make() -> F32:
         bands = [
-            (run, along * shares[border.front])
+            (run, along * shares[border.front, border.back])
             for border, _ in edges
             for run, along in zip(border.runs, widths[border.front, border.back], strict=True)
         ]

@@ -130,7 +130,7 @@ def _limit(
     """
     soft_key, softness = results.softness(project)
     grown_key = results.field_key(project, index, results.growth_frame(project))
-    whole = ("limit", soft_key, index, results.mask_key(project, index, frame), grown_key)
+    whole = ("limit", soft_key, index, results.mask_key(project, index, frame), project.outlines, grown_key)
 
     def make() -> tuple[Hashable, U8 | None]:
         import cv2
@@ -141,7 +141,9 @@ def _limit(
         mask = results.mask(project, index, frame)
         top, left, height, width = bounding_box(mask)
         rim = np.zeros((height + 2, width + 2), np.uint8)
-        rim[1:-1, 1:-1] = mask[top : top + height, left : left + width]
+        # Hair ends where its zone lies over another; under what lies in front of it, it runs on.
+        ahead_of = results.labels(project, frame)[top : top + height, left : left + width] > index
+        rim[1:-1, 1:-1] = mask[top : top + height, left : left + width] | ahead_of
         distance, nearest = cv2.distanceTransformWithLabels(rim, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
         # Each cell's nearest place beyond the border, and the width planned there.
         grown = np.pad(cv2.dilate(softness, np.ones((3, 3), np.uint8)), 1)

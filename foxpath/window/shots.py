@@ -150,7 +150,8 @@ class Photographer:
         part = run[len(run) // 2 : (3 * len(run)) // 4]
         window.session.edit(lambda p: plan_edits.add_stretch(p, *pair, part, 0.5)[0], "a stretch")
         self.at("edges", "edges", edge=pair)
-        window.session.undo()
+        window.open_demo("fox")
+        self.settle()
 
     def ids(self, border: Border) -> tuple[str, str]:
         """Return the ids of the zones on both sides of a border."""
