@@ -166,8 +166,7 @@ def softness(results: "Results", project: Project, hair_share: float = 1.0) -> t
     Borders of hair are blurred by `hair_share` of their width: the rest of it the hairs make themselves.
     """
     frame = results.map_frame(project)
-    edges, widths = results.edges(project), results.edge_widths(project)
-    zones = project.back_to_front()
+    edges, zones = results.edges(project), project.back_to_front()
 
     def share_of(border: Border) -> float:
         if not zones[border.front].kind_of().hair:
@@ -183,6 +182,7 @@ def softness(results: "Results", project: Project, hair_share: float = 1.0) -> t
     key = ("softness", project.outlines, frame, plans, stretches)
 
     def make() -> F32:
+        widths = results.edge_widths(project)
         bands = [
             (run, along * shares[border.front, border.back])
             for border, _ in edges
