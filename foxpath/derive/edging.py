@@ -197,7 +197,9 @@ READ_PX = 5.0
 """An edge of the rehearsal is read at the size at which its planned width is so many pixels: there it is read best."""
 
 
-def rehearsed_widths(rgb: Rgb8, project: Project, edges: Sequence[tuple[Border, EdgePlan]]) -> OneWidth:
+def rehearsed_widths(
+    rgb: Rgb8, project: Project, edges: Sequence[tuple[Border, EdgePlan]], progress: Progress = SILENT
+) -> OneWidth:
     """Return every border's width as it was rehearsed, mm, by the indices of its zones; NaN where it shows no clear step.
 
     Parameters
@@ -206,6 +208,11 @@ def rehearsed_widths(rgb: Rgb8, project: Project, edges: Sequence[tuple[Border, 
         The rehearsal, over the whole canvas.
     project : Project
     edges : sequence of (Border, EdgePlan)
+    progress : Progress
+
+    Raises
+    ------
+    Cancelled
     """
     import cv2
 
@@ -213,6 +220,7 @@ def rehearsed_widths(rgb: Rgb8, project: Project, edges: Sequence[tuple[Border, 
     crop, scale = project.crop, rgb.shape[1] / project.crop.width
     found, sized = {}, {}
     for border, plan in edges:
+        progress.at(1.0, "reading the rehearsal's edges")
         # In steps of the square root of two: a few sizes serve all.
         wanted = READ_PX / (plan.width_mm / project.mm_per_px * scale)
         k = min(1.0, float(2 ** (round(2 * np.log2(max(wanted, 1e-3))) / 2)))

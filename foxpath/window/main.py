@@ -408,7 +408,7 @@ class MainWindow(Papers):
     def _rehearsal_changed(self) -> None:
         if self.session.rehearsal.complete and self.rehearsal.playing:
             self.rehearsal.stop()
-        if self.stop.shows_painting:
+        if self.stop.shows_painting or (self.stop.reads_painting and self.session.rehearsal.complete):
             self.stop.refresh()
             self.bench.set_words(self.stop.title, self.stop.reading())
         self._refresh_trail()

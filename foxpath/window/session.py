@@ -62,11 +62,12 @@ class Chosen:
 
 @dataclass(slots=True)
 class Rehearsal:
-    """What stands of the rehearsal: the passes done and their small pictures, by role."""
+    """What stands of the rehearsal: the passes done, their small pictures by role, and the edges' widths, mm, by zones."""
 
     passes: list[Rehearsed] = field(default_factory=list)
     small: dict[str, Rgb8] = field(default_factory=dict)
     complete: bool = False
+    widths: dict[tuple[str, str], float] = field(default_factory=dict)
 
     def number_of(self, role: str) -> int:
         """Return the place of a role among the rehearsed passes, -1 when it is not there."""
@@ -290,8 +291,9 @@ class Session(QObject):
         self.rehearsal.passes.append(one)
         self.rehearsal_changed.emit()
 
-    def _take_rehearsal(self, passes: list[Rehearsed]) -> None:
-        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True)
+    def _take_rehearsal(self, value: tuple[list[Rehearsed], dict[tuple[str, str], float]]) -> None:
+        passes, widths = value
+        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True, widths=widths)
         self.rehearsal_changed.emit()
 
     def stop_work(self) -> None:

@@ -167,6 +167,12 @@ class EdgesAndLengths(WindowCase):
         (along,) = (w for ws in self.session.readings.widths.values() for w in ws)
         self.assertAlmostEqual(float(along.min()), 0.4, delta=0.05)
         self.assertGreater(float(along.max()), 0.8)
+        # What comes out of it in the rehearsal is read and stands beside plan and photograph.
+        pair = self.zone, self.project.zones[0].id
+        self.assertIn(pair, self.session.rehearsal.widths)
+        self.session.rehearsal.widths[pair] = 1.7
+        stop.refresh()
+        self.assertEqual([row.right for row in stop.photo.rows if row.key == "painted"], ["1.7 mm"])
         # A stroke that leaves the border grades nothing.
         self.drag((484, 170), (560, 200), (600, 100))
         self.assertEqual(len(self.project.stretches), 1)

@@ -44,6 +44,8 @@ class Stop(QObject):
         The whole reference, not only the crop.
     shows_painting : bool
         The rehearsal in place of the reference.
+    reads_painting : bool
+        Its bench says something of the finished rehearsal.
     """
 
     code = ""
@@ -54,6 +56,7 @@ class Stop(QObject):
     shows_doubt = False
     shows_whole = False
     shows_painting = False
+    reads_painting = False
     cursor = Qt.CursorShape.CrossCursor
 
     go_to = Signal(str)

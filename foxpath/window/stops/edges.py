@@ -47,6 +47,7 @@ class EdgesStop(Stop):
 
     code, title = "edges", "Edges"
     cursor = Qt.CursorShape.PointingHandCursor
+    reads_painting = True
 
     def make_panel(self) -> QWidget:
         self.next = NextStep("edge")
@@ -254,6 +255,9 @@ class EdgesStop(Stop):
                 Row("photo", "In the photograph", "nothing there", "borrow at Growth", off=True),
                 Row("plan", "Planned", "", mm_words(plan.width_mm)),
             ]
+        seen = self.session.rehearsal.widths.get(self._ids(border))
+        if seen is not None and np.isfinite(seen):
+            rows.append(Row("painted", "In the rehearsal", "as it comes out", mm_words(seen)))
         self.photo.set_rows(rows, "")
         self.take.setVisible(known and abs(photo.width - plan.width_mm) > 0.05)
         zones = self.session.readings.zones  # type: ignore[union-attr]
