@@ -89,7 +89,8 @@ def seen_in(results: "Results", project: Project, index: int, zone: Zone, progre
     def make() -> F32:
         frame = field.frame
         height, width = field.inside.shape
-        part = foreshortening(zone.form, field.inside, *_places(field), field.direction)
+        places = _places(frame, field.row, field.column, field.inside.shape)
+        part = foreshortening(zone.form, field.inside, *places, field.direction)
         whole = np.ones(frame.shape, np.float32)
         whole[field.row : field.row + height, field.column : field.column + width] = part
         return whole
@@ -97,11 +98,11 @@ def seen_in(results: "Results", project: Project, index: int, zone: Zone, progre
     return results.memo.get(key, make)
 
 
-def _places(field: ZoneField) -> tuple[F32, F32]:
-    """Return x and y of every cell of a growth's window, reference pixels."""
-    frame, (height, width) = field.frame, field.inside.shape
-    x = frame.crop.x + (field.column + np.arange(width) + 0.5) * frame.cell_px
-    y = frame.crop.y + (field.row + np.arange(height) + 0.5) * frame.cell_px
+def _places(frame: Frame, row: int, column: int, shape: tuple[int, ...]) -> tuple[F32, F32]:
+    """Return x and y of every cell of a window on a grid, reference pixels."""
+    height, width = shape[:2]
+    x = frame.crop.x + (column + np.arange(width) + 0.5) * frame.cell_px
+    y = frame.crop.y + (row + np.arange(height) + 0.5) * frame.cell_px
     gx, gy = np.meshgrid(x.astype(np.float32), y.astype(np.float32))
     return gx, gy
 
@@ -109,15 +110,16 @@ def _places(field: ZoneField) -> tuple[F32, F32]:
 def seen_at(results: "Results", project: Project, index: int, points: Pairs) -> float:
     """Return the foreshortening at the middle of a stroke dragged along a hair, 0.3 to 1, by the stroke's own direction."""
     zone = project.back_to_front()[index]
-    field = results.field(project, index) if zone.form.kind and len(points) > 1 else None
-    if field is None:
+    if not zone.form.kind or len(points) < 2:
         return 1.0
+    # Of the growth nothing is needed: a stroke is measured while the painter waits.
+    frame = results.growth_frame(project)
+    mask = results.mask(project, index, frame)
     middle = resample(as_array(points), 3)
     way = (middle[2] - middle[0]) / (np.hypot(*(middle[2] - middle[0])) + 1e-9)
-    direction = np.broadcast_to(way.astype(np.float32), (*field.inside.shape, 2))
-    seen = foreshortening(zone.form, field.inside, *_places(field), direction)
-    grid = np.floor(field.frame.to_grid(middle[1:2])).astype(int)[0] - (field.column, field.row)
-    j, i = np.clip(grid, 0, (seen.shape[1] - 1, seen.shape[0] - 1))
+    direction = np.broadcast_to(way.astype(np.float32), (*mask.shape, 2))
+    seen = foreshortening(zone.form, mask, *_places(frame, 0, 0, mask.shape), direction)
+    j, i = np.clip(np.floor(frame.to_grid(middle[1:2])).astype(int), 0, (frame.columns - 1, frame.rows - 1))[0]
     return float(seen[i, j])
 
 

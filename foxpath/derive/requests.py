@@ -27,7 +27,7 @@ from foxpath.core.growth import (
 from foxpath.core.lengths import LengthField
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
-from foxpath.core.rehearsal.stage import bare_canvas, keep, lay, resume
+from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume
 from foxpath.core.zones import Coat, LayingOrder, fill
 from foxpath.derive.edging import Fringes, Widths, ids_of, rehearsed_widths
 from foxpath.derive.feathers import feathered
@@ -288,27 +288,37 @@ class GrowthOverlay:
 
 @dataclass(frozen=True, slots=True)
 class Rehearse:
-    """Rehearse every pass; each is handed on as soon as it stands, with its small picture. Then read its edges."""
+    """Rehearse every pass; each is handed on as soon as it stands, with its small picture."""
 
     results: Results
     project: Project
     width: int
     thumbnail: tuple[int, int]
 
-    def __call__(self, progress: Progress) -> tuple[list[Rehearsed], dict[tuple[str, str], float]]:
-        """Return all passes, and the widths of the edges as they came out, mm, by the ids of their zones. Raises `Cancelled`."""
-        done = rehearse(
+    def __call__(self, progress: Progress) -> list[Rehearsed]:
+        """Return all passes. Raises `Cancelled`."""
+        return rehearse(
             self.results,
             self.project,
             self.width,
             progress,
             lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown, self.thumbnail))),
         )
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ReadPainted:
+    """Read how wide the edges came out in a rehearsal."""
+
+    results: Results
+    project: Project
+    standing: Standing
+
+    def __call__(self, progress: Progress) -> tuple[Project, dict[tuple[str, str], float]]:
+        """Return the project, and their widths, mm, by the ids of their zones; NaN without a clear step. Raises `Cancelled`."""
         edges = self.results.edges(self.project)
-        if not done or not edges:
-            return done, {}
-        found = rehearsed_widths(done[-1].standing.shown, self.project, edges, progress)
-        return done, {ids_of(self.project, border): found[border.front, border.back] for border, _ in edges}
+        found = rehearsed_widths(self.standing.shown, self.project, edges, progress)
+        return self.project, {ids_of(self.project, border): found[border.front, border.back] for border, _ in edges}
 
 
 def small_picture(rgb: Rgb8, within: tuple[int, int]) -> Rgb8:

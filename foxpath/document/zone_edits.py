@@ -16,6 +16,8 @@ from foxpath.document.model import Pairs, Project, Zone, as_array, pairs
 
 SAME_PX = 0.75
 """Points of two outlines this close are one point."""
+RIM = 0.02
+"""A stroke that ends this near the canvas's rim, as a share of its longer side, means to leave it."""
 LEAST_SHARED = 2
 """Neighbouring points that two outlines must share to share a border."""
 
@@ -184,7 +186,7 @@ def split_zone(project: Project, zone_id: str, line: Points) -> tuple[Project, s
     zone = project.zone(zone_id)
     if zone is None or zone.whole:
         raise InputError("An outlined part is needed.", "Choose the part to cut.")
-    one, two = shape.split(as_array(zone.points), line)
+    one, two = shape.split(as_array(zone.points), line, _at_rim(project, line))
     if _area(one) < _area(two):
         one, two = two, one
     new_id = f"z{project.next_id}"
@@ -211,6 +213,15 @@ def split_zone(project: Project, zone_id: str, line: Points) -> tuple[Project, s
     fans = tuple(replace(f, zone=new_id) if f.zone == zone_id and goes_over(f.first) else f for f in project.fans)
     made = replace(project, zones=tuple(zones), combs=combs, fans=fans, next_id=project.next_id + 1)
     return made, new_id
+
+
+def _at_rim(project: Project, line: Points) -> tuple[bool, bool]:
+    """Tell of both ends of a stroke whether they lie at the canvas's rim, or beyond it: there it cannot go further."""
+    crop = project.crop
+    low = np.array([crop.x, crop.y]) + RIM * max(crop.width, crop.height)
+    high = np.array([crop.x + crop.width, crop.y + crop.height]) - RIM * max(crop.width, crop.height)
+    first, last = (bool((end < low).any() or (end > high).any()) for end in (line[0], line[-1]))
+    return first, last
 
 
 def _area(points: Points) -> float:

@@ -15,7 +15,7 @@ from foxpath.core.reference.correction import Correction
 from foxpath.derive import Memo, Results
 from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
 from foxpath.derive.rehearsal import Rehearsed
-from foxpath.derive.requests import KeepAside, Read, Readings, Rehearse
+from foxpath.derive.requests import KeepAside, Read, Readings, ReadPainted, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
@@ -67,6 +67,7 @@ class Rehearsal:
     passes: list[Rehearsed] = field(default_factory=list)
     small: dict[str, Rgb8] = field(default_factory=dict)
     complete: bool = False
+    project: Project | None = None
     widths: dict[tuple[str, str], float] = field(default_factory=dict)
 
     def number_of(self, role: str) -> int:
@@ -279,7 +280,7 @@ class Session(QObject):
         if project is None:
             return
         request = Rehearse(self.results, project, REHEARSAL_WIDTH, self.thumbnail)
-        self._fresh = Rehearsal()
+        self._fresh = Rehearsal(project=project)
         self.runner.start("rehearsal", request, self._take_rehearsal, part=self._take_pass, failed=self._say_failed)
 
     def _take_pass(self, value: tuple[int, Rehearsed, Rgb8]) -> None:
@@ -291,10 +292,25 @@ class Session(QObject):
         self.rehearsal.passes.append(one)
         self.rehearsal_changed.emit()
 
-    def _take_rehearsal(self, value: tuple[list[Rehearsed], dict[tuple[str, str], float]]) -> None:
-        passes, widths = value
-        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True, widths=widths)
+    def _take_rehearsal(self, passes: list[Rehearsed]) -> None:
+        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True, project=self._fresh.project)
         self.rehearsal_changed.emit()
+
+    def read_painted(self) -> None:
+        """Read how wide the edges came out in the rehearsal, once, when somebody wants to know."""
+        done = self.rehearsal
+        project = done.project
+        if not done.complete or not done.passes or project is None or project is not self.project or done.widths:
+            self.runner.cancel("painted")
+        elif not self.runner.running("painted"):
+            request = ReadPainted(self.results, project, done.passes[-1].standing)
+            self.runner.start("painted", request, self._take_painted)
+
+    def _take_painted(self, value: tuple[Project, dict[tuple[str, str], float]]) -> None:
+        project, widths = value
+        if self.rehearsal.complete and self.rehearsal.project is project:
+            self.rehearsal.widths = widths
+            self.rehearsal_changed.emit()
 
     def stop_work(self) -> None:
         """Stop what is being worked out; it starts again with the next change."""

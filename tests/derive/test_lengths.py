@@ -3,6 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.edges import NOTHING
+from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.edging import _with_donors
@@ -73,6 +74,27 @@ class Fox(unittest.TestCase):
         self.assertTrue(any("finer than your finest brush" in f.says for f in said))
         self.assertTrue(any("No brush" in f.says for f in said))
         self.assertFalse(any("brush" in f.says for f in findings(self.results, self.fox)))
+
+    def test_the_fringe_is_rooted_in_its_coat_and_hangs_over_the_border(self):
+        zones, frame = self.fox.back_to_front(), self.results.map_frame(self.fox)
+        ruff = zone_index(self.fox, named(self.fox, "Near ruff").id)
+        mask, hairs = self.results.mask(self.fox, ruff, frame), []
+        for (front, _), (lines, sure) in self.results.fringes(self.fox).items():
+            self.assertEqual(len(lines), len(sure))
+            hairs += [lines] if front == ruff else []
+        hairs = np.concatenate(hairs).astype(float)
+        self.assertGreater(len(hairs), 20)
+
+        def inside(at):
+            j, i = np.clip(np.floor(frame.to_grid(at)).astype(int), 0, (frame.columns - 1, frame.rows - 1)).T
+            return float(mask[i, j].mean())
+
+        # Toward its narrow ends a ruff is not as wide as its hair is long: some roots lie under the muzzle.
+        self.assertGreater(inside(hairs[:, 0]), 0.7)
+        self.assertLess(inside(hairs[:, -1]), 0.2)
+        long = np.hypot(*(hairs[:, -1] - hairs[:, 0]).T) * self.fox.mm_per_px
+        coat = self.fox.coat_of(zones[ruff]).length_mm
+        self.assertTrue(0.5 * coat < np.median(long) < 1.3 * coat)
 
     def test_without_any_brush_the_plan_still_stands(self):
         bare = self.fox
@@ -149,6 +171,19 @@ class Jay(unittest.TestCase):
 
         self.assertEqual(share("Barred coverts"), 1)
         self.assertLess(share("Head"), 0.2)
+
+    def test_gaps_are_darker_than_their_feathers_and_stay_in_their_part(self):
+        zone = named(self.jay, "Barred coverts")
+        index, frame = zone_index(self.jay, zone.id), self.results.map_frame(self.jay)
+        mask, study = self.results.mask(self.jay, index, frame), self.results.study(self.jay)
+        laid = within(self.results.feathers(self.jay, index), mask, frame)
+        dark = feather_marks("restated", (3, 60), 0.9, laid, 0.18, study, frame, mask, 1)
+        light = feather_marks("lights", (3, 90), 0.9, laid, 0.18, study, frame, mask, 1)
+        self.assertLess(np.median(dark.lightness), np.median(light.lightness) - 4)
+        self.assertTrue(((dark.lightness >= 3) & (dark.lightness <= 60)).all())
+        middle = dark.lines_mm[:, 3].astype(float) / frame.cell_mm
+        self.assertTrue(mask[middle[:, 1].astype(int), middle[:, 0].astype(int)].mean() > 0.99)
+        self.assertIsNone(feather_marks("darks", (3, 60), 0.9, laid, 0.18, study, frame, mask, 1))
 
     def test_the_rehearsal_paints_them(self):
         plans = {p.role.key: p for p in self.results.passes(self.jay)}

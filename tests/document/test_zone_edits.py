@@ -89,6 +89,15 @@ class Parts(unittest.TestCase):
         self.assertGreaterEqual(len(set(cut.zone(a).points) & set(cut.zone(piece).points)), 3)
         self.assertEqual(cut.zone(piece).depth, cut.zone(a).depth)
 
+    def test_a_part_that_runs_off_the_canvas_is_cut_by_a_stroke_to_its_rim(self):
+        project, a, _ = neighbours()
+        off = tuple((x, y if y < 90 else 400.0) for x, y in project.zone(a).points)
+        project = edits.change_zone(project, a, points=off)
+        cut, piece = zone_edits.split_zone(project, a, np.array([[55.0, 5], [58, 80], [60, 159]]))
+        self.assertGreater(len(cut.zone(piece).points), 3)
+        with self.assertRaises(InputError):
+            zone_edits.split_zone(project, a, np.array([[55.0, 5], [58, 40], [60, 90]]))
+
     def test_taken_off(self):
         project, a, b = neighbours()
         project = edits.change_zone(project, b, points=tuple((x - 40, y) for x, y in project.zone(b).points))

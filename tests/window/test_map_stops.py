@@ -84,22 +84,22 @@ class ZoneActs(WindowCase):
         two = self.outline((300, 100), (300, 200), (200, 200), (200, 100))
         # The second took the first's points where it was clicked on them.
         self.assertGreaterEqual(len(set(self.project.zone(one).points) & set(self.project.zone(two).points)), 2)
-        self.stop.acts.buttons["join"].clicked.emit()
+        self.stop.shape.acts.buttons["join"].clicked.emit()
         self.assertIn("Join", self.stop.next.sentence)
         self.click(140, 150)
         self.settle()
         self.assertIsNone(self.project.zone(one))
         self.assertLess(min(p[0] for p in self.project.zone(two).points), 110)
-        self.stop.acts.buttons["cut"].clicked.emit()
+        self.stop.shape.acts.buttons["cut"].clicked.emit()
         self.drag((200, 80), (205, 150), (200, 225))
         self.settle()
         self.assertEqual(len(self.project.zones), 3)
-        self.stop.acts.buttons["cut"].clicked.emit()
+        self.stop.shape.acts.buttons["cut"].clicked.emit()
         self.key(Qt.Key.Key_Escape)
-        self.assertEqual(self.stop.act, "")
+        self.assertFalse(self.stop.shape)
         before = self.project
         for key in ("smooth", "grow", "shrink"):
-            self.stop.acts.buttons[key].clicked.emit()
+            self.stop.shape.acts.buttons[key].clicked.emit()
         self.assertIsNot(self.project, before)
         self.settle()
 

@@ -14,7 +14,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.zones.map import fill
 from foxpath.core.zones.outline import MOST_POINTS, smooth_line, spliced, thinned
 
-CELLS = 900
+CELLS = 640
 """Cells along the longer side of what is worked on."""
 ON_LINE = 2.2
 """Cells within which a point of an old outline lies on the new line."""
@@ -82,8 +82,11 @@ def subtracted(a: Points, b: Points) -> Points:
     return _outline(grid, pieces[0], [a, b])
 
 
-def split(a: Points, line: Points) -> tuple[Points, Points]:
+def split(a: Points, line: Points, carry_on: tuple[bool, bool] = (False, False)) -> tuple[Points, Points]:
     """Cut a part in two along a line that runs from border to border; the two share the points of the cut.
+
+    A line that ends just short of the border is carried on over it; with `carry_on` its first or last end is carried on
+    however far that is, as where a part runs off the canvas.
 
     Raises
     ------
@@ -92,9 +95,9 @@ def split(a: Points, line: Points) -> tuple[Points, Points]:
     """
     curve = closed_curve(a)
     along = open_curve(line)
-    # A stroke that ends just short of the border is carried on over it.
-    reach = 0.06 * float(np.ptp(curve, axis=0).max())
-    along = np.vstack([_onward(along[::-1], reach), along, _onward(along, reach)])
+    extent = float(np.ptp(curve, axis=0).max())
+    before, after = (2 * extent if far else 0.06 * extent for far in carry_on)
+    along = np.vstack([_onward(along[::-1], before), along, _onward(along, after)])
     hits = _crossings(curve, along)
     if len(hits) < 2:
         raise InputError("The line does not cross the part.", "Draw it from border to border.")
@@ -102,7 +105,7 @@ def split(a: Points, line: Points) -> tuple[Points, Points]:
     inner = max(zip(hits[:-1], hits[1:], strict=True), key=lambda pair: pair[1][1] - pair[0][1])
     (i, s, p), (j, t, q) = inner
     whole = arc_length(along)
-    at = np.linspace(s, t, max(3, min(9, round(float(t - s) / (0.05 * float(np.ptp(curve, axis=0).max()))))))
+    at = np.linspace(s, t, max(3, min(9, round(float(t - s) / (0.05 * extent)))))
     cut = np.stack([np.interp(at, whole, along[:, k]) for k in (0, 1)], axis=1)
     cut[0], cut[-1] = p, q
     per = len(curve) // len(a)

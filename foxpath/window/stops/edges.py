@@ -143,6 +143,8 @@ class EdgesStop(Stop):
     def refresh(self) -> None:
         edges = self._edges()
         self.empty.setVisible(not edges)
+        if edges:
+            self.session.read_painted()
         current = self._current()
         counts = {g: sum(plan.grade == g for _, plan in edges) for g in GRADES}
         self.grades.set_rows(
@@ -409,7 +411,7 @@ class EdgesStop(Stop):
             self.session.said.emit("That stroke leaves the border. Drag along it.", "look")
             return
         front, back = self._ids(border)
-        # One grade harder than the border to begin with, so that the stretch shows; its width is then dragged.
+        # One grade harder to begin with (a hard border: one softer), so that the stretch shows; then its width is dragged.
         order = list(GRADES)
         nearest = order[min(order.index(plan.grade) + 1, len(order) - 1)]
         width = GRADES[nearest if nearest != plan.grade else order[-2]][2]

@@ -172,20 +172,24 @@ def paint_feathers(p: QPainter, view: Viewport, feathers: Feathers, *, on: bool)
         p.setPen(QPen(colour("over_dark"), max(1.0, 0.12 * float(np.median(wide[shown])))))
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawPath(_lines(view, gaps(lead)))
+        p.setPen(QPen(colour("russet"), 1.4))
         # One by one: the union of many outlines that overlap takes the painter far longer.
-        for outline in outline_of(lead, 8):
-            draw.cased_path(p, _lines(view, outline[None], closed=True), 1.3, "russet")
-    draw.cased_path(p, _lines(view, np.concatenate([lead.shaft, hint.shaft[:, 3:7].repeat(2, axis=1)])), 0.9)
+        for outline in _on_screen(view, outline_of(lead, 8)):
+            p.drawPolygon(draw.polygon(outline))
+    for tone, width in (("over_dark", 2.2), ("over_light", 0.9)):
+        p.setPen(QPen(colour(tone), width))
+        for line in _on_screen(view, np.concatenate([lead.shaft[:, ::2], hint.shaft[:, 3:7]])):
+            p.drawPolyline(draw.polygon(line))
 
 
-def _lines(view: Viewport, lines: np.ndarray, *, closed: bool = False) -> QPainterPath:
+def _on_screen(view: Viewport, lines: np.ndarray) -> np.ndarray:
+    """Return many lines (N, K, 2) of reference pixels on the screen."""
+    return view.to_screen(lines.reshape(-1, 2).astype(np.float64)).reshape(lines.shape)
+
+
+def _lines(view: Viewport, lines: np.ndarray) -> QPainterPath:
     """Return many lines (N, K, 2) of reference pixels as one path on the screen."""
     path = QPainterPath()
-    if not len(lines):
-        return path
-    at = view.to_screen(lines.reshape(-1, 2).astype(np.float64)).reshape(lines.shape)
-    for line in at:
+    for line in _on_screen(view, lines):
         path.addPolygon(draw.polygon(line))
-        if closed:
-            path.closeSubpath()
     return path

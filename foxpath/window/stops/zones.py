@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolyg
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Points
-from foxpath.core.curves import closed_curve, inside, nearest_on, open_curve, simplify
+from foxpath.core.curves import closed_curve, inside, nearest_on, open_curve
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS, Proposed
 from foxpath.derive.markings import is_marking
@@ -22,9 +22,9 @@ from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingle
 from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
-from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.kinds import KindGrid, OwnKinds
 from foxpath.window.stops.scribble import Scribble
+from foxpath.window.stops.shape_acts import ShapeActs
 from foxpath.window.stops.tracing import Tracing
 from foxpath.window.theme import colour
 
@@ -40,9 +40,6 @@ class ZonesStop(Stop):
 
     def make_panel(self) -> QWidget:
         self.draft: list[Point] = []
-        self.act = ""
-        """Key of an act on the chosen part that waits for a click or a stroke on the picture."""
-        self._cut: list[Point] = []
         self._held = -1
         self._hover: Point | None = None
         self._point = -1
@@ -68,19 +65,9 @@ class ZonesStop(Stop):
         self.kinds = KindGrid()
         self.kinds.taken.connect(self._set_kind)
         self.own = OwnKinds(self.session)
-        self.acts_head = Section("Change its shape", "")
-        self.acts = Buttons(
-            [
-                ("join", "Join another …"),
-                ("off", "Take off …"),
-                ("cut", "Cut in two"),
-                ("smooth", "Smooth"),
-                ("grow", "Grow"),
-                ("shrink", "Shrink"),
-            ],
-            2,
-        )
-        self.acts.clicked.connect(self._change_shape)
+        self.shape = ShapeActs(self.session, self.reach)
+        self.shape.begun.connect(self.leave)
+        self.shape.changed.connect(self._scribbled)
         self.group_head = Section("Animal", "when there are several")
         self.group = Field("animal this zone belongs to")
         self.group.setPlaceholderText("none, or its name")
@@ -109,8 +96,7 @@ class ZonesStop(Stop):
             self.zone_head,
             self.name,
             self.kinds,
-            self.acts_head,
-            self.acts,
+            self.shape,
             self.own,
             self.group_head,
             self.group,
@@ -165,9 +151,7 @@ class ZonesStop(Stop):
         self.settle_border.setVisible(self.way.value == "mend" and zone is not None and not zone.whole)
         for part in (self.zone_head, self.name, self.kinds, self.group_head, self.group):
             part.setVisible(zone is not None)
-        for shaped in (self.acts_head, self.acts):
-            shaped.setVisible(zone is not None and not zone.whole)
-        self.acts_head.set_words("Change its shape", f"by {self.mm(self._step_px())}")
+        self.shape.show_zone(zone)
         self.own.show_zone(zone)
         groups = [g for g in project.groups if g]
         for grouped in (self.groups_head, self.groups):
@@ -179,8 +163,8 @@ class ZonesStop(Stop):
             self.name.show_words(zone.name)
             self.kinds.set_value("" if zone.own else zone.kind)
             self.group.show_words(zone.group)
-        if self.act:
-            self._say_act(zone)
+        if self.shape:
+            self.next.set_words(*self.shape.words(), "")
         elif self.session.runner.running("propose"):
             self.next.set_words("Looking for parts", "The animal first, then its parts by colour.", "")
         elif self.tracing:
@@ -199,21 +183,6 @@ class ZonesStop(Stop):
             self.next.set_words("Name the parts", f"{left} only numbered; join what belongs together.", "Next one")
         else:
             self.next.set_words("Comb the growth", "Or outline one more part.", "Go on")
-
-    def _say_act(self, zone: Zone | None) -> None:
-        """Say what the act that was begun waits for."""
-        name = zone.name.lower() if zone is not None else "it"
-        words = {
-            "join": (f"Join to {name}", "Click the part that belongs to it. Esc drops it."),
-            "off": (f"Take off {name}", "Click the part that lies on it. Esc drops it."),
-            "cut": (f"Cut {name} in two", "Drag a line from border to border. Esc drops it."),
-        }
-        self.next.set_words(*words[self.act], "")
-
-    def _step_px(self) -> float:
-        """Return by how much one press grows or shrinks a part, reference pixels: about a 200th of the canvas."""
-        project = self.session.project
-        return 0.005 * max(project.crop.width, project.crop.height) if project else 1.0
 
     def _say_scribble(self) -> None:
         """Say what the next stroke is for; how much of what is found is known, and how much guessed."""
@@ -310,36 +279,6 @@ class ZonesStop(Stop):
             self.session.said.emit("No part stands out in this picture. Outline the animal by hand.", "look")
         self.refresh()
 
-    def _change_shape(self, key: str) -> None:
-        zone = self._zone()
-        if zone is None:
-            return
-        if key in ("join", "off", "cut"):
-            self.leave()
-            self.act = "" if self.act == key else key
-            self.refresh()
-        elif key == "smooth":
-            self.session.edit(lambda p: zone_edits.smooth_zone(p, zone.id), f"smooth {zone.name.lower()}")
-        else:
-            project = self.session.project
-            step = self._step_px() * (project.mm_per_px if project else 1.0) * (1 if key == "grow" else -1)
-            self.session.edit(lambda p: zone_edits.grow_zone(p, zone.id, step), f"{key} {zone.name.lower()}")
-
-    def _act_on(self, other: Zone | None) -> None:
-        """Do the act that waits for a second part."""
-        zone, act = self._zone(), self.act
-        if zone is None or other is None or other.id == zone.id:
-            return
-        self.act = ""
-        if act == "join":
-            words = f"join {other.name.lower()} to {zone.name.lower()}"
-            self.session.edit(lambda p: zone_edits.merge_zones(p, zone.id, other.id), words)
-        else:
-            words = f"take {other.name.lower()} off {zone.name.lower()}"
-            self.session.edit(lambda p: zone_edits.subtract_zone(p, zone.id, other.id), words)
-        self.session.choose(zone=zone.id)
-        self.refresh()
-
     def _set_group(self, words: str) -> None:
         zone = self.session.chosen.zone
         self.session.edit(lambda p: zone_edits.set_group(p, zone, words), f"animal {words}" if words else "no animal")
@@ -413,9 +352,8 @@ class ZonesStop(Stop):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
-        if self.act:
-            if self.act == "cut":
-                self._cut = [at]
+        if self.shape:
+            self.shape.press(at)
             return
         if self.way.value == "trace":
             self._trace(at)
@@ -473,8 +411,7 @@ class ZonesStop(Stop):
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
         self.scribble.drag(at)
-        if self._cut:
-            self._cut.append(at)
+        self.shape.drag(at)
         if self._held >= 0:
             zone, index = self.session.chosen.zone, self._held
             self.session.edit(
@@ -487,8 +424,8 @@ class ZonesStop(Stop):
             if self.session.history is not None:
                 self.session.history.seal()
             return
-        if self.act:
-            self._end_act(at)
+        if self.shape:
+            self.shape.release(self.zone_at(at))
             return
         if self.way.value == "trace":
             return
@@ -511,24 +448,6 @@ class ZonesStop(Stop):
             self._begin(at)
         else:
             self.session.choose(zone=under.id)
-
-    def _end_act(self, at: Point) -> None:
-        line, self._cut = np.array(self._cut).reshape(-1, 2), []
-        zone = self._zone()
-        if self.act != "cut":
-            self._act_on(self.zone_at(at))
-        elif zone is not None and len(line) > 1 and np.ptp(line, axis=0).max() > self.reach(5):
-            made = ""
-
-            def change(before: Project) -> Project:
-                nonlocal made
-                after, made = zone_edits.split_zone(before, zone.id, simplify(line, self.reach(1.5)))
-                return after
-
-            if self.session.edit(change, f"cut {zone.name.lower()} in two"):
-                self.act = ""
-                self.session.choose(zone=made)
-            self.refresh()
 
     def _near_line(self, zone: Zone, at: Point) -> bool:
         _, gap, _ = nearest_on(closed_curve(as_array(zone.points)), np.array(at), closed=True)
@@ -588,15 +507,15 @@ class ZonesStop(Stop):
         self.refresh()
 
     def busy_gesture(self) -> bool:
-        return bool(self.draft or self.scribble or self.tracing or self.act)
+        return bool(self.draft or self.scribble or self.tracing or self.shape)
 
     def take_back(self) -> bool:
         if self.scribble:
             self.scribble.take_back()
         elif self.tracing:
             self.tracing.take_back()
-        elif self.act:
-            self.act, self._cut = "", []
+        elif self.shape:
+            self.shape.drop()
             self.refresh()
         elif self.draft:
             self.draft.pop()
@@ -606,7 +525,8 @@ class ZonesStop(Stop):
         return True
 
     def leave(self) -> None:
-        self.draft, self.act, self._cut = [], "", []
+        self.draft = []
+        self.shape.drop()
         self.scribble.drop()
         self.tracing.drop()
         self.session.runner.cancel("propose")
@@ -663,8 +583,7 @@ class ZonesStop(Stop):
                 draw.circle(p, x, y, 4.8 if held else 3.6, "russet" if held else "over_light", "over_dark", 1.2)
         if self.draft or self.tracing:
             self._paint_draft(p, view)
-        if len(self._cut) > 1:
-            draw.cased_path(p, draw.polygon(view.to_screen(np.array(self._cut))), 2.4, "russet")
+        self.shape.paint(p, view)
         self.scribble.paint(p, view)
 
     @staticmethod
