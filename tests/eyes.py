@@ -84,7 +84,9 @@ class Made:
             flecks += rng.normal() * np.cos(k * angle + rng.uniform(0, 6.28)) / np.sqrt(k)
         iris = np.stack([np.full_like(x, c, np.float32) for c in self.colour], axis=-1)
         span = min(1.0, self.colour[0] / 40)
-        iris[..., 0] += span * (3 * flecks - 10 * np.clip((share - 0.86) / 0.14, 0, 1) + 5 * np.clip(1 - abs(share - 0.7) / 0.2, 0, 1))
+        iris[..., 0] += span * (
+            3 * flecks - 10 * np.clip((share - 0.86) / 0.14, 0, 1) + 5 * np.clip(1 - abs(share - 0.7) / 0.2, 0, 1)
+        )
         # The lid throws its shadow down to a share of the iris's height.
         deep = np.clip(1 - (v + 1) / (2 * self.shadow_share), 0, 1)
         iris[..., 0] -= np.minimum(self.shadow, self.colour[0] * 0.6) * (deep > 0)
@@ -97,7 +99,10 @@ class Made:
         inside = pupil.share_of(np.stack([x, y], axis=-1)) < 1
         if self.pupil == "bar":
             a = np.radians(pupil.deg)
-            du, dv = (x - self.cx) * np.cos(a) + (y - self.cy) * np.sin(a), -(x - self.cx) * np.sin(a) + (y - self.cy) * np.cos(a)
+            du, dv = (
+                (x - self.cx) * np.cos(a) + (y - self.cy) * np.sin(a),
+                -(x - self.cx) * np.sin(a) + (y - self.cy) * np.cos(a),
+            )
             inside = (abs(du) < pupil.rx) & (abs(dv) < pupil.ry)
         lab[on & inside] = (4, 0, 0)
         lights = [self.light_at()] if self.hour is not None else []

@@ -13,18 +13,37 @@ from foxpath.core.eyes.eye import (
 )
 from foxpath.core.eyes.find import FoundEye, find_eye
 from foxpath.core.eyes.fit import fit_ellipse
+from foxpath.core.eyes.lights import Lights, as_catchlights, check_lights, light_at, plan_lights
+from foxpath.core.eyes.placement import Check, HeadFrame, check_eyes, head_frame
+from foxpath.core.eyes.steps import EyeStep, plan_steps, size_words
+from foxpath.core.eyes.values import EyeValues, check_values, measure_values
 
 __all__ = [
     "LIGHT_WAYS",
     "PUPILS",
+    "Check",
     "Ellipse",
     "Eye",
+    "EyeStep",
+    "EyeValues",
     "FoundEye",
+    "HeadFrame",
     "LightPlan",
+    "Lights",
     "angle_of_hour",
+    "as_catchlights",
+    "check_eyes",
+    "check_lights",
+    "check_values",
     "clock",
     "find_eye",
     "fit_ellipse",
+    "head_frame",
     "hours_apart",
+    "light_at",
+    "measure_values",
+    "plan_lights",
+    "plan_steps",
+    "size_words",
     "usual_pupil",
 ]

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from foxpath.core.arrays import Bool, F64, Points
+from foxpath.core.arrays import F64, Bool, Points
 from foxpath.core.curves import inside, open_curve
 
 Place = tuple[float, float]

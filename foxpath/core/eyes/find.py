@@ -90,11 +90,15 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
             circles.append((score, Ellipse(cx / k + corner[0], cy / k + corner[1], r / k, r / k)))
     circles.sort(key=lambda one: -one[0])
     if circles[0][0] < 4.0:
-        raise InputError("Nothing there looks like an eye.", "Click in the middle of a pupil, or click its rim by hand.")
+        raise InputError(
+            "Nothing there looks like an eye.", "Click in the middle of a pupil, or click its rim by hand."
+        )
     tried = [
         (score * found[0], *found[1:])
         for score, found in (
-            (score, _tried(rgb, circle, (x, y))) for score, circle in circles[:MOST_TRIED] if score > 0.5 * circles[0][0]
+            (score, _tried(rgb, circle, (x, y)))
+            for score, circle in circles[:MOST_TRIED]
+            if score > 0.5 * circles[0][0]
         )
     ]
     _, made, k, corner = max(tried, key=lambda one: one[0])
@@ -105,7 +109,10 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
         return Ellipse(float(x0), float(y0), float(ellipse.rx * to), float(ellipse.ry * to), float(ellipse.deg))
 
     def place(points: Points) -> Pairs:
-        return tuple((round(float(px / k + corner[0]) / scale, 2), round(float(py / k + corner[1]) / scale, 2)) for px, py in points)
+        return tuple(
+            (round(float(px / k + corner[0]) / scale, 2), round(float(py / k + corner[1]) / scale, 2))
+            for px, py in points
+        )
 
     return FoundEye(
         back(made.iris), back(made.pupil), made.pupil_kind, place(made.lights), place(made.upper), place(made.lower),
@@ -155,18 +162,22 @@ def _window(rgb: Rgb8, at: tuple[float, float], radius: float) -> tuple[Lab, flo
     part = rgb[max(y0, 0) : min(y1, h), max(x0, 0) : min(x1, w)]
     pads = (max(-y0, 0), max(y1 - h, 0), max(-x0, 0), max(x1 - w, 0))
     if any(pads):
-        part = cv2.copyMakeBorder(part, *pads, cv2.BORDER_REPLICATE)
+        part = np.asarray(cv2.copyMakeBorder(part, *pads, cv2.BORDER_REPLICATE), np.uint8)
     if k < 0.5:
         step = int(1 / k)
         size = (part.shape[1] // step, part.shape[0] // step)
-        small = cv2.resize(part[: size[1] * step, : size[0] * step], size, interpolation=cv2.INTER_AREA)
+        small = np.asarray(cv2.resize(part[: size[1] * step, : size[0] * step], size, interpolation=cv2.INTER_AREA))
     else:
-        step, small = 1, part
+        step, small = 1, np.asarray(part)
     # Pixel centres: picture place p lies at (p - x0) / step - 0.5 of `small`.
     ks = k * step
-    affine = np.array([[1 / ks, 0, (corner[0] - x0) / step + 0.5 / ks - 0.5], [0, 1 / ks, (corner[1] - y0) / step + 0.5 / ks - 0.5]])
+    affine = np.array(
+        [[1 / ks, 0, (corner[0] - x0) / step + 0.5 / ks - 0.5], [0, 1 / ks, (corner[1] - y0) / step + 0.5 / ks - 0.5]]
+    )
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    shown = cv2.warpAffine(np.ascontiguousarray(small), affine, (WINDOW, WINDOW), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    shown = cv2.warpAffine(
+        np.ascontiguousarray(small), affine, (WINDOW, WINDOW), flags=flags, borderMode=cv2.BORDER_REPLICATE
+    )
     lab = lab_from_rgb8(np.asarray(shown, np.uint8))
     # One pixel of the window is finer than the picture's own where an eye is small: nothing to be had there.
     return np.asarray(cv2.GaussianBlur(lab, (0, 0), 1.2), np.float32), k, corner
@@ -259,7 +270,7 @@ def _pupil_apart(lab: Lab, click: tuple[float, float], centres: Points, radii: F
     light = _read(lab, x.reshape(len(centres), -1), y.reshape(len(centres), -1))[..., 0].reshape(x.shape)
     # The lighter half: lids and their shadow may be as dark as the pupil.
     upper = np.percentile(light, 65, axis=2)
-    return np.clip(np.minimum(upper[:, : len(radii)], upper[:, len(radii) :]) - own, 0, 30)
+    return np.asarray(np.clip(np.minimum(upper[:, : len(radii)], upper[:, len(radii) :]) - own, 0, 30), np.float64)
 
 
 @dataclass(slots=True)
@@ -280,7 +291,13 @@ class _Made:
 def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float]) -> _Made:
     iris, rim, residual, seen, side = circle, np.zeros((0, 2)), 0.0, 0.0, 0.0
     # First only the sides, which lids leave free; then all round, but only what runs on from there.
-    for spread, roundness, gate in ((0.12, 4.0, 0.0), (0.10, 4.0, 0.0), (0.07, 2.0, 0.06), (0.07, 1.5, 0.045), (0.07, 1.0, 0.035)):
+    for spread, roundness, gate in (
+        (0.12, 4.0, 0.0),
+        (0.10, 4.0, 0.0),
+        (0.07, 2.0, 0.06),
+        (0.07, 1.5, 0.045),
+        (0.07, 1.0, 0.035),
+    ):
         found, share, turn, side = _trace_rim(lab, iris, spread)
         kept = np.abs(share - 1) < gate if gate else np.abs(np.cos(turn - side)) > 0.8
         if kept.sum() < 12:
@@ -495,7 +512,9 @@ def _find_lights(lab: Lab, iris: Ellipse, pupil: Ellipse) -> Points:
         if area < 0.0012 * math.pi * iris.radius**2 or long > 0.8 * iris.radius:
             continue
         weight = ((light - least) * part).astype(np.float64)
-        found.append((float(weight.sum()), float((weight * x).sum() / weight.sum()), float((weight * y).sum() / weight.sum())))
+        found.append(
+            (float(weight.sum()), float((weight * x).sum() / weight.sum()), float((weight * y).sum() / weight.sum()))
+        )
     found.sort(reverse=True)
     # Lesser glints than a quarter of the first are wetness, not lamps.
     kept = [(cx, cy) for size, cx, cy in found if size > 0.25 * found[0][0]][:4]

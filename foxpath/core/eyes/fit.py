@@ -90,7 +90,9 @@ def _made(p: F64) -> Ellipse:
     oval, double = math.hypot(p[3], p[4]), math.atan2(p[4], p[3])
     size = math.exp(min(max(p[2], -5.0), 12.0))
     oval = min(oval, 3.0)
-    return Ellipse(float(p[0]), float(p[1]), size * math.exp(oval / 2), size * math.exp(-oval / 2), math.degrees(double / 2))
+    return Ellipse(
+        float(p[0]), float(p[1]), size * math.exp(oval / 2), size * math.exp(-oval / 2), math.degrees(double / 2)
+    )
 
 
 def distances(ellipse: Ellipse, points: Points) -> F64:

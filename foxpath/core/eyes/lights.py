@@ -106,7 +106,9 @@ def plan_lights(eye: Eye, others: Sequence[Eye], light: Light | None, mm_per_px:
     mm_per_px, finest_mm : float
         The finest mark of the kit: no light is smaller.
     """
-    seen = [place for one in (eye, *others) if (place := light_at(one, mm_per_px)) is not None and place.distance < 1.05]
+    seen = [
+        place for one in (eye, *others) if (place := light_at(one, mm_per_px)) is not None and place.distance < 1.05
+    ]
     if light is not None:
         hour, distance = mirrored(light)
         reason = f"where the light from {hour_words(light.hour)} is mirrored"
@@ -190,15 +192,15 @@ def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> 
                         place.mm, eye.id, eye.lights[0], hour_words(place.hour),
                     )
                 )  # fmt: skip
-    for eye in eyes:
-        if not eye.lights and eye.light.hour is None:
-            found.append(
-                Check(
-                    "none", "Catchlight", "note", f"{eye.name}: no catchlight is marked.",
-                    "an eye without one looks dead · it is planned where the light is mirrored; move it there if you know better",
-                    0.0, eye.id, eye.iris.centre, "",
-                )
-            )  # fmt: skip
+    found += [
+        Check(
+            "none", "Catchlight", "note", f"{eye.name}: no catchlight is marked.",
+            "an eye without one looks dead · it is planned where the light is mirrored; move it there if you know better",
+            0.0, eye.id, eye.iris.centre, "",
+        )
+        for eye in eyes
+        if not eye.lights and eye.light.hour is None
+    ]  # fmt: skip
     return found
 
 

@@ -190,7 +190,10 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Check]:
     if ratio < ROUND_ENOUGH and off > LEAST_MM:
         oval = percent(1 - ratio)
         if along > 0.6:
-            says, do = f"{eye.name}: the iris is {oval} oval, as a turn of {turned:.0f}° makes it.", "keep the oval upright"
+            says, do = (
+                f"{eye.name}: the iris is {oval} oval, as a turn of {turned:.0f}° makes it.",
+                "keep the oval upright",
+            )
         else:
             level = "look"
             says = f"{eye.name}: the iris is {oval} oval, and not by the head's turn."
@@ -232,13 +235,17 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
     drop = (heights[1] - heights[0]) * k
     low = b if drop > 0 else a
     if frame.source == "irises":
-        says, level, do = f"The eye line tilts by {frame.tilt_deg:.1f}°.", "note", "mark the inner corners: then heights are checked too"
+        says, do = (
+            f"The eye line tilts by {frame.tilt_deg:.1f}°.",
+            "mark the inner corners: then heights are checked too",
+        )
         seen: Level = "note"
     else:
         seen = "look" if _seen(abs(drop), low, k) else "note"
-        level = seen
         says = (
-            f"The {_low(low)} is {mm_words(abs(drop))} low." if seen == "look" else f"Both eyes stand on the eye line, {frame.tilt_deg:.1f}°."
+            f"The {_low(low)} is {mm_words(abs(drop))} low."
+            if seen == "look"
+            else f"Both eyes stand on the eye line, {frame.tilt_deg:.1f}°."
         )
         do = f"lift it {mm_words(abs(drop))}, square to the eye line" if seen == "look" else "keep it"
     found.append(
@@ -388,8 +395,7 @@ def _gazes(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
 def _pupils(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
     def size(eye: Eye) -> tuple[float, float]:
         r = max(eye.iris.rx, eye.iris.ry)
-        along = eye.pupil.width_along(frame.tilt_deg) / 2 / r, eye.pupil.width_along(frame.tilt_deg + 90) / 2 / r
-        return along
+        return eye.pupil.width_along(frame.tilt_deg) / 2 / r, eye.pupil.width_along(frame.tilt_deg + 90) / 2 / r
 
     (aw, ah), (bw, bh) = size(a), size(b)
     r = (a.iris.radius + b.iris.radius) * k

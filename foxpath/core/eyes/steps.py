@@ -117,8 +117,8 @@ def plan_steps(
         brush = _brush(kit, width, masses=key in {"base", "soften"} and across > 12)
         low, high = bands[key]
         step = EyeStep(
-            key, name, _how(key, eye, lights, across, reserve=reserve), brush, round(width, 2), round(low, 1), round(high, 1),
-            beneath, role, _minutes(key, across), _left_out(key, across, wanted, finest, lights),
+            key, name, _how(key, eye, lights, reserve=reserve), brush, round(width, 2), round(low, 1), round(high, 1),
+            beneath, role, _minutes(key, across), _left_out(key, across, finest, lights),
         )  # fmt: skip
         made.append(step)
     if reserve:
@@ -140,24 +140,43 @@ def _brush(kit: Sequence[Brush], width_mm: float, *, masses: bool) -> Brush | No
 
 def _minutes(key: str, across_mm: float) -> float:
     """A usual time: small eyes take hardly less than large ones, for each stroke is looked at twice."""
-    usual = {"rim": 6, "base": 4, "shadow": 3, "ring": 3, "texture": 8, "soften": 2, "sky": 3, "catchlight": 1, "lashes": 4}
+    usual = {
+        "rim": 6,
+        "base": 4,
+        "shadow": 3,
+        "ring": 3,
+        "texture": 8,
+        "soften": 2,
+        "sky": 3,
+        "catchlight": 1,
+        "lashes": 4,
+    }
     return round(usual[key] * (0.6 + 0.4 * min(across_mm / 18, 2.5)), 1)
 
 
-def _left_out(key: str, across_mm: float, wanted_mm: float, finest_mm: float, lights: Lights) -> str:
+def _left_out(key: str, across_mm: float, finest_mm: float, lights: Lights) -> str:
     """Say why a step is left out at this size; empty when it can be painted."""
     if key == "sky" and not lights.sky:
         return "you left it out"
     if finest_mm <= 0:
         return "no fine brush in your kit"
-    need = {"texture": VEINS * 2 * finest_mm / (np.pi * 0.7), "sky": finest_mm * 2.2 / 0.10, "ring": finest_mm * 1.6 / 0.09}
-    need |= {"shadow": finest_mm * 1.2 / 0.12, "soften": finest_mm * 3 / 0.16, "lashes": finest_mm * 12, "base": finest_mm * 3}
+    need = {
+        "texture": VEINS * 2 * finest_mm / (np.pi * 0.7),
+        "sky": finest_mm * 2.2 / 0.10,
+        "ring": finest_mm * 1.6 / 0.09,
+    }
+    need |= {
+        "shadow": finest_mm * 1.2 / 0.12,
+        "soften": finest_mm * 3 / 0.16,
+        "lashes": finest_mm * 12,
+        "base": finest_mm * 3,
+    }
     if key in need and across_mm < need[key]:
         return f"needs an iris of {mm_words(float(need[key]))} with your finest mark of {mm_words(finest_mm)}"
     return ""
 
 
-def _how(key: str, eye: Eye, lights: Lights, across_mm: float, *, reserve: bool) -> str:
+def _how(key: str, eye: Eye, lights: Lights, *, reserve: bool) -> str:
     pupil = {"round": "a circle", "upright": "an upright slit", "level": "a level slit", "bar": "a level bar"}
     light = f"at {hour_words(lights.hour)}, {mm_words(lights.size_mm)} across"
     return {
@@ -169,7 +188,9 @@ def _how(key: str, eye: Eye, lights: Lights, across_mm: float, *, reserve: bool)
         "texture": "Short strokes toward the pupil, light and dark by turns, fewer in the shadow.",
         "soften": "Touch the strokes together with a clean dry brush, twice at most.",
         "sky": "A cool soft patch that bends with the ball; let lashes break its upper edge.",
-        "catchlight": f"Clean the place kept free {light}." if reserve else f"One thick touch {light}; do not stroke it.",
+        "catchlight": f"Clean the place kept free {light}."
+        if reserve
+        else f"One thick touch {light}; do not stroke it.",
         "lashes": "A few hairs of the lid over rim and light, root on the lid.",
     }[key]
 

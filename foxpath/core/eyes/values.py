@@ -104,7 +104,7 @@ def measure_values(eye: Eye, read: Callable[[Points], Lab]) -> EyeValues:
     below = body & (places[..., 1] > eye.iris.cy - 0.1 * eye.iris.radius)
     lit = below if below.sum() > 20 else body
     colour = np.median(polar[lit], axis=0) if lit.any() else np.array([40, 5, 10], np.float32)
-    side, at = _lit_side(eye, hours, light, lit)
+    side, at = _lit_side(hours, light, lit)
     mid = _mean(light, body & (shares > 0.52) & (shares < 0.75) & lit)
     # The last of the way fades into the rim: the ring lies before it.
     ring = _mean(light, seen & (shares > 0.76) & (shares < 0.9) & lit) - mid
@@ -156,7 +156,7 @@ def _lid_shadow(eye: Eye, places: Points, light: F64, body: Bool) -> tuple[float
     return (best[1], best[2]) if best[1] > 1 else (best[1], 0.0)
 
 
-def _lit_side(eye: Eye, hours: F64, light: F64, lit: Bool) -> tuple[float, float]:
+def _lit_side(hours: F64, light: F64, lit: Bool) -> tuple[float, float]:
     """Return by how much one side of the iris is lighter than the other, L*, and its hour."""
     row, column = np.nonzero(lit)
     if len(row) < 40:

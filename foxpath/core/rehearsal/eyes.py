@@ -1,12 +1,12 @@
 """The marks of an eye's steps, laid by the same brush as everything else, and its picture at each step."""
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Lab, Points, Rgb8
+from foxpath.core.arrays import F64, Bool, Lab, Points, Rgb8
 from foxpath.core.brush import POINTS
 from foxpath.core.colour import lab_from_rgb8, linear_from_lab, rgb_from_linear
 from foxpath.core.curves import resample
@@ -14,7 +14,7 @@ from foxpath.core.eyes.eye import Ellipse, Eye, angle_of_hour
 from foxpath.core.eyes.lights import Lights
 from foxpath.core.eyes.steps import EyeStep
 from foxpath.core.eyes.values import EyeValues
-from foxpath.core.rehearsal.marks import GROUND_LAB, Marks, together
+from foxpath.core.rehearsal.marks import GROUND_LAB, Marks
 from foxpath.core.rehearsal.stage import lay
 
 SKY_LAB = (70.0, -2.0, -10.0)
@@ -37,6 +37,8 @@ class EyePlan:
     origin : (x, y)
         Corner of the canvas, reference pixels.
     mm_per_px : float
+    read : callable
+        Returns (N, 3) CIELAB of the reference at (N, 2) reference pixels.
     seed : int
     """
 
@@ -46,6 +48,7 @@ class EyePlan:
     steps: tuple[EyeStep, ...]
     origin: tuple[float, float]
     mm_per_px: float
+    read: Read
     seed: int = 1
 
     def step(self, key: str) -> EyeStep:
@@ -53,15 +56,13 @@ class EyePlan:
         return next(step for step in self.steps if step.key == key)
 
 
-def step_marks(plan: EyePlan, step: EyeStep, read: Read, ceiling: float = 100.0, floor: float = 0.0) -> list[Marks]:
+def step_marks(plan: EyePlan, step: EyeStep, ceiling: float = 100.0, floor: float = 0.0) -> list[Marks]:
     """Return the marks of one step, in the order they are laid; none when it is left out.
 
     Parameters
     ----------
     plan : EyePlan
     step : EyeStep
-    read : callable
-        Returns (N, 3) CIELAB of the reference at (N, 2) reference pixels.
     ceiling, floor : float
         L* its paint keeps within, as its pass says.
     """
@@ -71,7 +72,7 @@ def step_marks(plan: EyePlan, step: EyeStep, read: Read, ceiling: float = 100.0,
     made = {
         "rim": _rim, "base": _base, "shadow": _shadow, "ring": _ring, "texture": _texture, "soften": _soften, "sky": _sky,
         "catchlight": _catchlight, "lashes": _lashes,
-    }[step.key](plan, step, read, rng)  # fmt: skip
+    }[step.key](plan, step, rng)  # fmt: skip
     return [_as_marks(plan, batch, ceiling, floor) for batch in made if len(batch.lines)]
 
 
@@ -124,7 +125,7 @@ def _arcs(plan: EyePlan, shares: F64, length_px: float, rng: np.random.Generator
     return np.concatenate(made) if made else np.zeros((0, POINTS, 2))
 
 
-def _rim(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _rim(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye = plan.eye
     half = step.width_mm / 2
     dark = np.array([step.l_low + 1.5, 2.0, 3.0])
@@ -177,9 +178,9 @@ def _pupil(plan: EyePlan, step: EyeStep) -> list[_Batch]:
     return [_Batch(lines[_free(plan, lines)], thick, dark, 0.97) for lines, thick in parts]
 
 
-def _local(plan: EyePlan, read: Read, lines: F64, low: float, high: float, pull: float) -> F64:
+def _local(plan: EyePlan, lines: F64, low: float, high: float, pull: float) -> F64:
     """Return the reference's colour under strokes, drawn toward the iris's own, within a band of L*."""
-    lab = np.asarray(read(lines[:, POINTS // 2]), np.float64)
+    lab = np.asarray(plan.read(lines[:, POINTS // 2]), np.float64)
     lab = lab * (1 - pull) + plan.values.iris.astype(np.float64) * pull
     lab[:, 0] = np.clip(lab[:, 0], low, high)
     return lab
@@ -198,7 +199,7 @@ def _off_pupil(plan: EyePlan, lines: F64, room_mm: float) -> Bool:
     return np.asarray((plan.eye.pupil.scaled(min(grow, 2.0)).share_of(lines) > 1).all(axis=1))
 
 
-def _base(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _base(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye = plan.eye
     batches = []
     opening = eye.opening()
@@ -215,10 +216,10 @@ def _base(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) ->
             lines = at[:, None] + np.linspace(-1.2, 1.2, POINTS)[None, :, None] * np.array([gap, 0.0])
             lines = lines[_free(plan, lines) & (eye.iris.share_of(lines) > 1.0).all(axis=1)]
             if len(lines):
-                batches.append(_Batch(lines, np.array(0.5 * wide), np.asarray(read(lines[:, 3]), np.float64), 0.9))
+                batches.append(_Batch(lines, np.array(0.5 * wide), np.asarray(plan.read(lines[:, 3]), np.float64), 0.9))
         arcs = _arcs(plan, _annulus(plan, wide), max(1.6 * _px(plan, wide), 0.3 * eye.iris.radius * share), rng)
         arcs = arcs[_free(plan, arcs)]
-        batches.append(_Batch(arcs, np.array(wide / 2), _local(plan, read, arcs, step.l_low, step.l_high, 0.6), 0.9))
+        batches.append(_Batch(arcs, np.array(wide / 2), _local(plan, arcs, step.l_low, step.l_high, 0.6), 0.9))
     # The pupil and the rim's inner border are cut in again.
     rim = plan.step("rim")
     ring = _arcs(plan, np.array([1.01]), 0.5 * eye.iris.radius, rng, every=0.4)
@@ -226,7 +227,7 @@ def _base(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) ->
     return [*batches, *_pupil(plan, rim), _Batch(ring[_free(plan, ring)], np.array(0.3 * rim.width_mm), dark, 0.9)]
 
 
-def _shadow(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _shadow(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye, r = plan.eye, plan.eye.iris.radius
     share = plan.values.shadow_share
     deep = float(np.clip(share if np.isfinite(share) and share > 0.1 else 0.33, 0.2, 0.5))
@@ -253,13 +254,15 @@ def _shadow(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) 
             # It fades out downward: no line ends it.
             alpha.append(0.62 * (1 - 0.8 * k / rows))
     made = np.array(lines) + rng.normal(0, 1, (len(lines), 1, 2)) * (0.05 * r, 0.012 * r)
-    keep = _free(plan, made) & (eye.iris.share_of(made) < 0.99).all(axis=1) & _off_pupil(plan, made, 0.2 * step.width_mm)
+    keep = (
+        _free(plan, made) & (eye.iris.share_of(made) < 0.99).all(axis=1) & _off_pupil(plan, made, 0.2 * step.width_mm)
+    )
     shade = _Batch(made[keep], np.array(0.4 * step.width_mm), lab, np.array(alpha)[keep])
     # The lid's own edge, which the base may have covered, is drawn again over it.
     return [shade, *_lid_edges(plan, plan.step("rim"), ("upper",))]
 
 
-def _ring(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _ring(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye = plan.eye
     arcs = _arcs(plan, np.array([0.82, 0.74, 0.64]), 0.35 * eye.iris.radius, rng, every=0.5)
     away = angle_of_hour((plan.lights.hour + 6) % 12)
@@ -267,7 +270,7 @@ def _ring(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) ->
     facing = np.cos(np.arctan2(middle[:, 1], middle[:, 0]) - away)
     keep = _free(plan, arcs) & _off_pupil(plan, arcs, step.width_mm) & (facing > -0.25)
     arcs, facing = arcs[keep], facing[keep]
-    lab = _local(plan, read, arcs, step.l_low, step.l_high, 0.5)
+    lab = _local(plan, arcs, step.l_low, step.l_high, 0.5)
     lab[:, 0] = step.l_low + (step.l_high - step.l_low) * np.clip(facing, 0, 1)
     lab[:, 1:] *= 1.08
     batches = [_Batch(arcs, np.array(step.width_mm / 2), lab, 0.25 + 0.4 * np.clip(facing, 0, 1))]
@@ -275,12 +278,12 @@ def _ring(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) ->
         # Where the outer ring is darker than what lies within, it is glazed round.
         outer = _arcs(plan, np.array([0.97, 0.91, 0.85]), 0.3 * eye.iris.radius, rng, every=0.5)
         outer = outer[_free(plan, outer)]
-        seen = np.asarray(read(outer[:, 3]), np.float64)
+        seen = np.asarray(plan.read(outer[:, 3]), np.float64)
         batches.insert(0, _Batch(outer, np.array(0.4 * step.width_mm), seen, 0.5))
     return batches
 
 
-def _texture(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _texture(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye = plan.eye
     count = int(np.clip(2 * math.pi * 0.75 * eye.iris.radius * plan.mm_per_px / (1.25 * step.width_mm), 24, 260))
     batches = []
@@ -296,10 +299,12 @@ def _texture(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator)
         lines = eye.iris.at(bend, share)
         keep = _free(plan, lines) & _off_pupil(plan, lines, step.width_mm)
         lines = lines[keep]
-        seen = np.asarray(read(lines[:, 3]), np.float64)
+        seen = np.asarray(plan.read(lines[:, 3]), np.float64)
         lab = seen * 0.7 + plan.values.iris.astype(np.float64) * 0.3
         by = (step.l_high - step.l_low) / 2
-        lab[:, 0] = np.clip(seen[:, 0] + (0.55 if light else -0.65) * by * rng.uniform(0.4, 1, len(lines)), step.l_low, step.l_high)
+        lab[:, 0] = np.clip(
+            seen[:, 0] + (0.55 if light else -0.65) * by * rng.uniform(0.4, 1, len(lines)), step.l_low, step.l_high
+        )
         # Fewer lights where the lid throws its shadow.
         shaded = lines[:, 3, 1] < eye.iris.cy - 0.35 * eye.iris.radius
         if light:
@@ -309,14 +314,14 @@ def _texture(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator)
     return batches
 
 
-def _soften(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _soften(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     width = min(step.width_mm, 0.3 * plan.eye.iris.radius * plan.mm_per_px)
     arcs = _arcs(plan, np.array([0.95, 0.8, 0.6]), 0.5 * plan.eye.iris.radius, rng, every=0.8)
     arcs = arcs[_free(plan, arcs) & _off_pupil(plan, arcs, width)]
-    return [_Batch(arcs, np.array(width / 2), np.asarray(read(arcs[:, 3]), np.float64), 0.16)]
+    return [_Batch(arcs, np.array(width / 2), np.asarray(plan.read(arcs[:, 3]), np.float64), 0.16)]
 
 
-def _sky(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _sky(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     line, wide = plan.lights.sky_line, _px(plan, plan.lights.sky_wide_mm)
     lines, alpha = [], []
     out = line - np.array(plan.eye.iris.centre)
@@ -334,10 +339,12 @@ def _sky(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> 
     keep = _free(plan, made)
     lab = np.array(SKY_LAB)
     lab[0] = (step.l_low + step.l_high) / 2
-    return [_Batch(made[keep], np.array(max(step.width_mm / 2, plan.lights.sky_wide_mm * 0.22)), lab, np.array(alpha)[keep])]
+    return [
+        _Batch(made[keep], np.array(max(step.width_mm / 2, plan.lights.sky_wide_mm * 0.22)), lab, np.array(alpha)[keep])
+    ]
 
 
-def _catchlight(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _catchlight(plan: EyePlan, step: EyeStep, _rng: np.random.Generator) -> list[_Batch]:
     radius = 0.5 * _px(plan, step.width_mm)
     turns = np.arange(6) * math.pi / 6 + 0.2
     way = np.stack([np.cos(turns), np.sin(turns)], axis=1)
@@ -345,7 +352,7 @@ def _catchlight(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generat
     return [_Batch(lines, np.array(0.62 * radius * plan.mm_per_px), np.array([step.l_high - 1.0, -0.5, -0.5]), 0.97)]
 
 
-def _lashes(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) -> list[_Batch]:
+def _lashes(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
     eye, r = plan.eye, plan.eye.iris.radius
     lid = eye.lid_curve("upper")
     if len(lid) < 4:
@@ -362,7 +369,7 @@ def _lashes(plan: EyePlan, step: EyeStep, read: Read, rng: np.random.Generator) 
     s = np.linspace(0, 1, POINTS)
     lines = root[:, None] + out[:, None] * 0.14 * r - out[:, None] * (long[:, None] * np.sin(s * 2.2)[None])[..., None]
     lines[..., 0] += (s**2)[None] * (0.25 * long * np.sign(root[:, 0] - eye.iris.cx))[:, None]
-    lab = np.asarray(read(root + out * 0.3 * r), np.float64)
+    lab = np.asarray(plan.read(root + out * 0.3 * r), np.float64)
     lab[:, 0] = np.clip(0.6 * lab[:, 0], step.l_low, max(step.l_high, 26))
     return [_Batch(lines, np.array(step.width_mm / 2), lab, 0.75, hair=True)]
 
@@ -379,7 +386,7 @@ def eye_room(eye: Eye) -> tuple[float, float, float, float]:
     return eye.iris.cx - reach, middle - tall / 2, wide, tall
 
 
-def step_pictures(plan: EyePlan, read: Read, px_per_mm: float) -> list[Rgb8]:
+def step_pictures(plan: EyePlan, px_per_mm: float) -> list[Rgb8]:
     """Paint an eye step by step on the toned ground: one (H, W, 3) uint8 picture for each step, painted or not.
 
     The part of the canvas that `eye_room` names, at a scale.
@@ -391,10 +398,10 @@ def step_pictures(plan: EyePlan, read: Read, px_per_mm: float) -> list[Rgb8]:
     canvas = np.empty((rows, columns, 4), np.uint8)
     canvas[..., :3] = np.round(ground * 255)
     canvas[..., 3] = 255
-    moved = EyePlan(plan.eye, plan.values, plan.lights, plan.steps, (x, y), plan.mm_per_px, plan.seed)
+    moved = replace(plan, origin=(x, y))
     shown: list[Rgb8] = []
     for step in plan.steps:
-        groups = step_marks(moved, step, read)
+        groups = step_marks(moved, step)
         if groups:
             lay(canvas, groups, px_per_mm, workers=1)
         shown.append(canvas[..., :3].copy())
@@ -414,7 +421,9 @@ def reader(rgb: Rgb8, scale: float) -> Read:
         x, y = np.ascontiguousarray(at.T.astype(np.float32))[:, None]
         # In rows short enough for the picture library.
         parts = [
-            cv2.remap(soft, x[:, k : k + 30000], y[:, k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)[0]
+            cv2.remap(
+                soft, x[:, k : k + 30000], y[:, k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+            )[0]
             for k in range(0, x.shape[1], 30000)
         ]
         return lab_from_rgb8(np.concatenate(parts))
@@ -422,7 +431,7 @@ def reader(rgb: Rgb8, scale: float) -> Read:
     return read
 
 
-def eye_marks(plan: EyePlan, role: str, read: Read, band: tuple[float, float]) -> list[Marks]:
+def eye_marks(plan: EyePlan, role: str, band: tuple[float, float]) -> list[Marks]:
     """Return what a pass paints of an eye: the marks of its steps, in order; the lid's hair goes with the top coat.
 
     Parameters
@@ -433,24 +442,4 @@ def eye_marks(plan: EyePlan, role: str, read: Read, band: tuple[float, float]) -
         L* its paint may have.
     """
     mine = {"lights": ("lights", "lashes")}.get(role, (role,))
-    return [
-        marks for step in plan.steps if step.role in mine for marks in step_marks(plan, step, read, band[1], band[0])
-    ]
-
-
-def joined(groups: Sequence[Marks]) -> list[Marks]:
-    """Join neighbouring groups of marks that taper alike."""
-    made: list[Marks] = []
-    for group in groups:
-        if made and made[-1].hair == group.hair:
-            made[-1] = together([made[-1], group])
-        else:
-            made.append(group)
-    return made
-
-
-def lines_of(points: Sequence[Points]) -> F32:
-    """Return drawn strokes as marks' lines, (N, 8, 2) float32, evenly spaced."""
-    if not points:
-        return np.zeros((0, POINTS, 2), np.float32)
-    return np.stack([resample(np.asarray(line, np.float64), POINTS) for line in points]).astype(np.float32)
+    return [marks for step in plan.steps if step.role in mine for marks in step_marks(plan, step, band[1], band[0])]
