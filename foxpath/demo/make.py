@@ -7,9 +7,11 @@ from pathlib import Path
 import numpy as np
 
 from foxpath.core.arrays import F64, Points
+from foxpath.core.curves import closed_curve, open_curve
+from foxpath.core.eyes import Ellipse, FoundEye
 from foxpath.core.units import CanvasSize
 from foxpath.demo import head
-from foxpath.document import edits, plan_edits, zone_edits
+from foxpath.document import edits, eye_edits, plan_edits, zone_edits
 from foxpath.document.fields import project_to_fields
 from foxpath.document.model import Project
 
@@ -82,6 +84,53 @@ def _whisker_combs(side: int) -> list[F64]:
     return combs
 
 
+def _fox_eyes(project: Project) -> Project:
+    """Mark both eyes as the picture was made."""
+    for name, side in (("Near eye", 1), ("Far eye", -1)):
+        cx, cy = (float(v[0]) for v in head.to_picture(np.array([side * 109.0]), np.array([-1.0])))
+        iris = Ellipse(cx, cy, 37.5, 37.5)
+        pupil = Ellipse(cx, cy, 8.2, 20.5, float(np.degrees(0.06 * side - 0.05)))
+        found = FoundEye(iris, pupil, "upright", ((cx - 10, cy - 11),), (), (), 1.0, 0.0, ())
+        project, _ = eye_edits.add_eye(project, found, name)
+    return project
+
+
+def _in_head(*points: tuple[float, float]) -> Points:
+    return head.outline_px(points)
+
+
+def _fox_features(project: Project) -> Project:
+    """Mark nose, mouth and whiskers."""
+    project, nose = eye_edits.add_feature(project, "nose", "Nose")
+    middle = closed_curve(head.outline_px(head.shapes()["nose"]), 12).mean(axis=0)
+    turn = np.linspace(0, 2 * np.pi, 12, endpoint=False)
+    light = middle + (-18, -29) + np.stack([21 * np.cos(turn), 5 * np.sin(turn)], axis=1)
+    for part, points in (
+        ("skin", head.outline_px(head.shapes()["nose"])),
+        ("plane", _in_head((-36, 180), (-14, 184), (12, 184), (34, 181))),
+        ("philtrum", _in_head((0, 230), (0, 244), (1, 258))),
+        ("light", light),
+        *(("nostril", _in_head(*((side * x, y) for x, y in _NOSTRIL))) for side in (-1, 1)),
+    ):
+        project = eye_edits.add_stroke(project, nose, part, points)
+    project, mouth = eye_edits.add_feature(project, "mouth", "Mouth")
+    for side in (-1, 1):
+        line = _in_head((0, 257), (side * 24, 268), (side * 60, 268), (side * 108, 246))
+        project = eye_edits.add_stroke(project, mouth, "line", open_curve(line))
+    for name, side in (("Near whiskers", 1), ("Far whiskers", -1)):
+        project, whiskers = eye_edits.add_feature(project, "whiskers", name)
+        for k in range(8):
+            x0, y0, angle = side * (44 + 7 * (k % 3)), 212 + 5 * k, -0.18 + 0.085 * k
+            reach = 290 - 16 * abs(k - 3)
+            t = np.array([0, 0.3, 0.65, 1.0])
+            x, y = x0 + side * reach * t * np.cos(angle), y0 + reach * t * np.sin(angle) + 30 * t * t - 16 * t
+            project = eye_edits.add_stroke(project, whiskers, "hair", open_curve(_in_head(*zip(x, y, strict=True))))
+    return project
+
+
+_NOSTRIL = ((20, 206), (29, 196), (44, 196), (46, 206), (30, 212))
+
+
 def fox(data: bytes) -> Project:
     """Return the demo project over the picture's bytes."""
     project = edits.new_project(data, "vixen-in-frost.jpg", CanvasSize(500, 400), "Vixen in frost")
@@ -107,7 +156,8 @@ def fox(data: bytes) -> Project:
         project = edits.set_coat(project, ids[zone], **values)
     hair = true_stroke("bib", (-90, 470), 88)
     project = plan_edits.measure_hair(project, ids["Bib"], hair)
-    return edits.set_edge(project, ids["Back and shoulder"], project.zones[0].id, "soft", 7.0)
+    project = edits.set_edge(project, ids["Back and shoulder"], project.zones[0].id, "soft", 7.0)
+    return _fox_features(_fox_eyes(project))
 
 
 JAY_ZONES = (
@@ -177,7 +227,26 @@ def jay(data: bytes) -> Project:
         project = edits.keep_comb(project, comb.id)
     project = edits.set_coat(project, ids["Moss"], length_mm=3.0, width_mm=0.4)
     project = zone_edits.set_tract(project, ids["Barred coverts"], overlap=0.55, broad=0.42)
-    return edits.set_edge(project, ids["Breast"], project.zones[0].id, "soft", 3.5)
+    project = edits.set_edge(project, ids["Breast"], project.zones[0].id, "soft", 3.5)
+    return _jay_head(project)
+
+
+def _jay_head(project: Project) -> Project:
+    """Mark the jay's eye and beak as the picture was made."""
+    from foxpath.demo import jay as model
+
+    x, y = model.EYE
+    iris, pupil = Ellipse(x, y, model.IRIS, model.IRIS), Ellipse(x + 0.5, y + 1, 19.5, 19.5)
+    found = FoundEye(iris, pupil, "round", ((x - 9, y - 11),), (), (), 1.0, 0.0, ())
+    project, _ = eye_edits.add_eye(project, found, "Eye")
+    project, beak = eye_edits.add_feature(project, "beak", "Beak")
+    for part, points in (
+        ("skin", model.smooth_outline("beak")),
+        ("edge", open_curve(np.array([(400.0, 540), (340, 536), (270, 538), (212, 536)]))),
+        ("ridge", open_curve(np.array([(396.0, 486), (340, 480), (280, 502), (228, 526)]))),
+    ):
+        project = eye_edits.add_stroke(project, beak, part, points)
+    return project
 
 
 def write(folder: Path) -> None:

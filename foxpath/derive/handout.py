@@ -13,6 +13,7 @@ from foxpath.core.progress import SILENT, Progress
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
 from foxpath.derive.edging import rehearsed_widths
+from foxpath.derive.eyes import EyesReading, eye_findings, eyes_reading
 from foxpath.derive.feathers import feathered
 from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
@@ -99,6 +100,7 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
     found += _both_ways(results, project)
     found += _fine_hairs(results, project)
     found += _unshown(results, project)
+    found += eye_findings(eyes_reading(results, project))
     found += check_passes(results.passes(project))
     return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
 
@@ -320,6 +322,85 @@ def _photo_record(photo: EdgeReading) -> dict[str, Any]:
     }
 
 
+def _number(value: float, digits: int = 1) -> float | None:
+    """Return a measure for the record; null where nothing was seen."""
+    return round(float(value), digits) if np.isfinite(value) else None
+
+
+def _eye_records(project: Project, reading: EyesReading) -> list[dict[str, Any]]:
+    k = project.mm_per_px
+    made = []
+    for one in reading.eyes:
+        eye, values, lights = one.eye, one.plan.values, one.plan.lights
+        made.append(
+            {
+                "name": eye.name,
+                "iris_mm": [round(2 * eye.iris.rx * k, 2), round(2 * eye.iris.ry * k, 2)],
+                "pupil": eye.pupil_kind,
+                "pupil_mm": [round(2 * eye.pupil.rx * k, 2), round(2 * eye.pupil.ry * k, 2)],
+                "covered_share": round(eye.covered(), 3),
+                "residual_mm": round(one.residual_mm, 3),
+                "light": {
+                    "hour": round(lights.hour, 2),
+                    "distance": round(lights.distance, 3),
+                    "size_mm": lights.size_mm,
+                    "sky": lights.sky,
+                    "way": eye.light.way,
+                },
+                "values": {
+                    "iris_l": _number(values.iris[0]),
+                    "pupil_l": _number(values.pupil),
+                    "rim_l": _number(values.rim),
+                    "shadow_l": _number(values.shadow),
+                    "shadow_share": _number(values.shadow_share, 3),
+                    "light_hour": _number(values.light_hour, 2),
+                    "side_l": _number(values.side),
+                    "ring_l": _number(values.ring),
+                    "flecks_l": _number(values.flecks, 2),
+                },
+                "steps": [
+                    {
+                        "name": step.name,
+                        "brush": step.brush.words() if step.brush is not None else None,
+                        "width_mm": step.width_mm,
+                        "l_low": step.l_low,
+                        "l_high": step.l_high,
+                        "beneath": step.wetness,
+                        "minutes": step.minutes,
+                        "left_out": step.left_out or None,
+                    }
+                    for step in one.plan.steps
+                ],
+                "checks": [
+                    {"name": c.name, "level": c.level, "says": c.says, "why": c.why, "measure": round(float(c.mm), 3)}
+                    for c in one.checks
+                ],
+            }
+        )
+    return made
+
+
+def _feature_records(reading: EyesReading) -> list[dict[str, Any]]:
+    return [
+        {
+            "name": feature.name,
+            "kind": feature.kind,
+            "steps": [
+                {
+                    "name": step.name,
+                    "count": step.count,
+                    "brush": step.brush.words() if step.brush is not None else None,
+                    "width_mm": step.width_mm,
+                    "l": step.light,
+                    "beneath": step.wetness,
+                }
+                for step in steps
+            ],
+        }
+        for feature, steps, _ in reading.features
+    ]
+
+
 def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) -> dict[str, Any]:
     """Return everything `plan.json` holds: the plan with all its numbers, units in the names."""
     zones = project.back_to_front()
@@ -383,6 +464,18 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "needs": _making(project, border, plan).needs,
             }
             for border, plan in edges
+        ],
+        "eyes": _eye_records(project, eyes_reading(results, project)),
+        "features": _feature_records(eyes_reading(results, project)),
+        "twins": [
+            {
+                "name": g.name,
+                "out_mm": round(g.across_mm, 2),
+                "low_mm": round(g.along_mm, 2),
+                "wide": round(g.wide, 3),
+                "tall": round(g.tall, 3),
+            }
+            for g in eyes_reading(results, project).twins
         ],
         "markings": [
             {

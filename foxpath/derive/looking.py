@@ -8,6 +8,7 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Lab, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_linear, lab_from_rgb8
 from foxpath.core.curves import closed_curve, resample
+from foxpath.core.eyes import as_catchlights
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.passes.check import Finding
 from foxpath.core.progress import SILENT, Progress
@@ -16,7 +17,7 @@ from foxpath.core.reference.correction import spot_linear
 from foxpath.core.reference.falloff import Falloff, faded, middle_of
 from foxpath.core.reference.health import Health, measured, near_and_far, tiled
 from foxpath.core.reference.judge import Judgement, judged, judged_composition, worst_first
-from foxpath.core.reference.light import LightEvidence, from_catchlights, from_shading
+from foxpath.core.reference.light import Catchlight, LightEvidence, from_catchlights, from_shading
 from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster, squint
 from foxpath.core.reference.transfer import Axes, Unevenness, symmetry
 from foxpath.core.units import mm_words
@@ -209,6 +210,16 @@ class Inspection:
         return worst_first([*self.health_says, *self.composition_says])
 
 
+def all_catchlights(project: Project) -> list[Catchlight]:
+    """Return the catchlights that tell of the light: those marked for it, and of marked eyes without."""
+    own = list(project.catchlights)
+    return own + [
+        one
+        for one in as_catchlights(project.eyes)
+        if all(np.hypot(*(np.array(one.centre) - other.centre)) > other.radius for other in own)
+    ]
+
+
 def inspection_key(results: Results, project: Project) -> object:
     """Return what an inspection follows from."""
     return (
@@ -221,6 +232,7 @@ def inspection_key(results: Results, project: Project) -> object:
         project.focal_point,
         project.finest_mm,
         project.catchlights,
+        project.eyes,
         project.axes_or_eyes(),
     )
 
@@ -268,7 +280,7 @@ class Inspect:
             lambda at: _zone_name(results, project, at),
         )
         says += _moved_shadows(project)
-        evidence = [from_catchlights(list(project.catchlights))]
+        evidence = [from_catchlights(all_catchlights(project))]
         if subject.any():
             evidence.append(from_shading(np.ascontiguousarray(lab[..., 0]), subject, results.labels(project, frame)))
         sure = tuple(sorted((one for one in evidence if one is not None), key=lambda one: -one.sure))

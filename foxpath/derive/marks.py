@@ -17,6 +17,7 @@ from foxpath.core.rehearsal.marks import (
     Local,
     Marks,
     bounding_box,
+    no_marks,
     own_colours,
     packed_limit,
     pass_marks,
@@ -24,7 +25,7 @@ from foxpath.core.rehearsal.marks import (
     wash,
 )
 from foxpath.core.zones import Coat, kind_of
-from foxpath.derive import feathers
+from foxpath.derive import eyes, feathers
 from foxpath.document.model import Project
 
 if TYPE_CHECKING:
@@ -48,8 +49,11 @@ def marks_of(
     varied_key, varied = results.varied(project, index, progress) if hair else (None, None)
     limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
     plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
+    # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
+    own = role_is_own(project, plan.role.key, index)
     key = (
         "marks",
+        own,
         numbers,
         varied_key,
         limit_key,
@@ -65,6 +69,8 @@ def marks_of(
 
     def make() -> Marks:
         progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
+        if own:
+            return no_marks(block_in=plan.role.block_in)
         field = results.field(project, index, progress)
         if field is None:
             field = _flat_field(results.growth_frame(project))
@@ -77,6 +83,13 @@ def marks_of(
         return _feathered(results, project, plan, index, made, progress) if plumage else made
 
     return key, results.memo.get(key, make)
+
+
+def role_is_own(project: Project, role: str, index: int) -> bool:
+    """Tell whether a pass paints a zone only by its eye's steps, or only by whiskers that were drawn."""
+    if role in eyes.EYE_ROLES and eyes.eyes_in(project, index):
+        return True
+    return role == "whiskers" and eyes.drawn_whiskers(project, index)
 
 
 def _feathered(

@@ -10,6 +10,7 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
+from foxpath.derive.eyes import further_marks
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
@@ -58,7 +59,12 @@ def groups_of(results: Results, project: Project, plan: PassPlan, progress: Prog
     """Return the marks of a pass zone by zone, back to front, with their keys."""
     if plan.role.key == "ground":
         return [results.marks(project, plan, -1, progress)]
-    return [results.marks(project, plan, index, progress) for index in plan.zones]
+    made: list[tuple[Hashable, Marks]] = []
+    for index in plan.zones:
+        made.append(results.marks(project, plan, index, progress))
+        # Eyes and features lie over what fills their zone.
+        made += further_marks(results, project, plan, index)
+    return made
 
 
 def rehearse(

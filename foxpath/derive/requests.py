@@ -30,6 +30,7 @@ from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume
 from foxpath.core.zones import Coat, LayingOrder, fill
 from foxpath.derive.edging import Fringes, Widths, ids_of, rehearsed_widths
+from foxpath.derive.eyes import EyesReading, eyes_reading
 from foxpath.derive.feathers import feathered
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.lengths import hair_share
@@ -76,7 +77,8 @@ class Readings:
 
     `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
     of each border, mm, by the indices of its zones; `laying` the order within a pass; `widths` the planned width along
-    each border; `fringes` the hair that hangs over it; `hair_shares` on what share of a zone the photograph shows hair.
+    each border; `fringes` the hair that hangs over it; `hair_shares` on what share of a zone the photograph shows hair;
+    `eyes` what is known of eyes and features.
     """
 
     project: Project
@@ -97,6 +99,7 @@ class Readings:
     feathers: dict[str, Feathers] = field(default_factory=dict)
     hair_shares: dict[str, float] = field(default_factory=dict)
     lengths: LengthField | None = None
+    eyes: EyesReading = field(default_factory=EyesReading)
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +156,7 @@ class Read:
             {zone.id: results.feathers(project, index, progress) for index, zone in feathered(project)},
             {z.id: hair_share(results, project, k) for k, z in growing(project) if z.kind_of().cover},
             results.lengths(project, progress),
+            eyes_reading(results, project),
         )
 
 

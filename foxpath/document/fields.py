@@ -15,15 +15,15 @@ from foxpath.core.lengths import CoatEdit
 from foxpath.core.passes import PassEdit
 from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
-from foxpath.document import map_fields, reference_fields
+from foxpath.document import feature_fields, map_fields, reference_fields
 from foxpath.document.model import Comb, EdgeChoice, Mark, Pairs, Project, Zone
 
-VERSION = 3
+VERSION = 4
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",
     "edges", "passes", "pass_order",
-} | reference_fields.KNOWN | map_fields.KNOWN  # fmt: skip
+} | reference_fields.KNOWN | map_fields.KNOWN | feature_fields.KNOWN  # fmt: skip
 _KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat"} | map_fields.KNOWN_ZONE
 _KNOWN_COMB = {"id", "zone", "points", "kept"}
 _KNOWN_MARK = {"id", "kind", "zone", "points", "turn_deg", "source"}
@@ -93,6 +93,7 @@ def project_to_fields(project: Project) -> dict[str, Any]:
         "passes": {key: _given(edit) for key, edit in project.passes.items()},
         "pass_order": list(project.pass_order),
         **map_fields.to_fields(project),
+        **feature_fields.to_fields(project),
         **reference_fields.to_fields(project),
     }
 
@@ -169,7 +170,12 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
     focal = record.get("focal")
     decided = reference_fields.from_fields(record, reference)
     decided |= map_fields.from_fields(record, ids)
-    named = (*combs, *marks, *decided["shelf"], *decided["stretches"], *decided["fans"])
+    decided |= feature_fields.from_fields(record, reference)
+    named = (
+        *combs,
+        *marks,
+        *(one for name in ("shelf", "stretches", "fans", "eyes", "features") for one in decided[name]),
+    )
     keys = [*ids, *(one.id for one in named)]
     used = [int(key[1:]) for key in keys if key[1:].isdigit()]
     return Project(

@@ -13,7 +13,9 @@ import numpy as np
 
 from foxpath.core.arrays import Points, frozen
 from foxpath.core.edges import Grade
+from foxpath.core.eyes import Eye
 from foxpath.core.feathers import TractEdit
+from foxpath.core.features import Feature
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
 from foxpath.core.passes import PassEdit
@@ -299,6 +301,25 @@ class Fan:
     count: int
 
 
+@dataclass(frozen=True, slots=True)
+class Drawing:
+    """A photograph of the painter's drawing or first lay-in, to be checked.
+
+    Attributes
+    ----------
+    reference : Reference
+    corners : Pairs
+        Of the canvas in it, pixels of its own: top left, top right, bottom right, bottom left.
+    marked : tuple of (key, strokes)
+        Features that were marked on it by hand, by the key of what they answer; where they lie on the canvas, in pixels of
+        the main reference.
+    """
+
+    reference: Reference
+    corners: Pairs
+    marked: tuple[tuple[str, tuple[Pairs, ...]], ...] = ()
+
+
 FOCAL_ORDERS = {
     "": "back to front",
     "first": "focal area first",
@@ -329,6 +350,11 @@ class Project:
     stretches : tuple of EdgeStretch
         Parts of borders with a width of their own; later ones win.
     fans : tuple of Fan
+    eyes : tuple of Eye
+    features : tuple of Feature
+        Nose, mouth, beak, ears, whiskers, paws.
+    drawing : Drawing or None
+        The last drawing that was checked.
     kit : tuple of Brush
         The painter's brushes.
     falloff : float
@@ -372,6 +398,9 @@ class Project:
     edges: tuple[EdgeChoice, ...] = ()
     stretches: tuple[EdgeStretch, ...] = ()
     fans: tuple[Fan, ...] = ()
+    eyes: tuple[Eye, ...] = ()
+    features: tuple[Feature, ...] = ()
+    drawing: Drawing | None = None
     kit: tuple[Brush, ...] = DEFAULT_KIT
     falloff: float = 0.5
     focal_order: str = ""
@@ -400,7 +429,8 @@ class Project:
         """The focal point: chosen, else the middle of the eyes, else a third from the top."""
         if self.focal is not None:
             return self.focal
-        eyes = [np.array(z.points).mean(axis=0) for z in self.zones if z.kind == "eye" and not z.whole]
+        eyes = [np.array(eye.iris.centre) for eye in self.eyes]
+        eyes = eyes or [np.array(z.points).mean(axis=0) for z in self.zones if z.kind == "eye" and not z.whole]
         if eyes:
             x, y = np.mean(eyes, axis=0)
             return float(x), float(y)
@@ -447,6 +477,23 @@ class Project:
             return None
         (ax, ay), (bx, by) = eyes
         return Axes((ax, ay), (bx, by), ((ax + bx) / 2, (ay + by) / 2))
+
+    def eye(self, eye_id: str) -> Eye | None:
+        """Return the eye with this id, or None."""
+        return next((one for one in self.eyes if one.id == eye_id), None)
+
+    def feature(self, feature_id: str) -> Feature | None:
+        """Return the feature with this id, or None."""
+        return next((one for one in self.features if one.id == feature_id), None)
+
+    @property
+    def nose(self) -> tuple[float, float] | None:
+        """The nose's middle, reference pixels: as it is marked, else of a zone of that name; None without."""
+        marked = next((one.middle() for one in self.features if one.kind == "nose" and one.strokes), None)
+        if marked is not None:
+            return marked
+        zone = next((z for z in self.zones if z.name.lower() == "nose" and not z.whole), None)
+        return zone.middle() if zone is not None else None
 
     def donor_of(self, zone_id: str) -> Mark | None:
         """Return the mark by which a zone borrows from another zone or a further picture, or None."""

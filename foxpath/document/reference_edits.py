@@ -14,6 +14,7 @@ from foxpath.core.reference.correction import COOLEST_K, WARMEST_K
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.squint import POSTER_STEPS
 from foxpath.core.reference.transfer import Axes, without
+from foxpath.document.eye_edits import eye_moved, feature_moved
 from foxpath.document.model import ROLES_OF_LENT, Lent, Pairs, Project, Zone, as_array, pairs
 from foxpath.document.reference_fields import reference_of
 
@@ -170,6 +171,10 @@ def make_main(project: Project, lent_id: str) -> Project:
         stretches=tuple(replace(one, points=points(one.points)) for one in project.stretches),
         fans=tuple(replace(one, first=points(one.first), last=points(one.last)) for one in project.fans),
         combs=tuple(replace(comb, points=points(comb.points)) for comb in project.combs),
+        eyes=tuple(eye_moved(one, back) for one in project.eyes),
+        features=tuple(feature_moved(one, back) for one in project.features),
+        # A drawing keeps its corners; what was marked on it lies where the canvas lay.
+        drawing=replace(project.drawing, marked=()) if project.drawing is not None else None,
         # The picture that lent its growth is the main one now.
         marks=tuple(replace(m, points=points(m.points)) for m in project.marks if m.source != lent_id),
         shelf=shelf,

@@ -25,7 +25,10 @@ def entry_name(reference: Reference) -> str:
 
 def entries_of(project: Project) -> dict[str, bytes]:
     """Return every picture's bytes by its name in the archive; the same bytes are kept once."""
-    return {entry_name(one): one.data for one in (project.reference, *(lent.reference for lent in project.shelf))}
+    further = [lent.reference for lent in project.shelf]
+    if project.drawing is not None:
+        further.append(project.drawing.reference)
+    return {entry_name(one): one.data for one in (project.reference, *further)}
 
 
 def reference_of(name: str, data: bytes) -> Reference:

@@ -139,8 +139,6 @@ class Eye:
     Attributes
     ----------
     id, name : str
-    zone : str
-        Id of the zone it is painted in.
     iris : Ellipse
     pupil : Ellipse
     pupil_kind : str
@@ -160,7 +158,6 @@ class Eye:
 
     id: str
     name: str
-    zone: str
     iris: Ellipse
     pupil: Ellipse
     pupil_kind: str = "round"

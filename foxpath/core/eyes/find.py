@@ -54,7 +54,9 @@ class FoundEye:
     rim: Pairs
 
 
-def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: float = 0.0) -> FoundEye:
+def find_eye(
+    rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: float = 0.0, *, opening: Points | None = None
+) -> FoundEye:
     """Find the eye whose pupil is clicked.
 
     Circles are tried over all sizes: on two opposite arcs, so that lids may hide the others, the colour must step
@@ -70,6 +72,8 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
         Pixels of `rgb` for one of the reference.
     radius : float
         About the iris's radius, reference pixels, when it is known; 0 tries all sizes.
+    opening : (N, 2) float64 or None
+        What the lids leave open, reference pixels, when it is known: no rim is looked for along it.
 
     Raises
     ------
@@ -83,6 +87,7 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
     most = MOST_SHARE * min(height, width)
     sizes = [radius * scale] if radius > 0 else _sizes(most)
     circles: list[tuple[float, Ellipse]] = []
+    lids = None if opening is None else opening * scale
     for size in sizes:
         window, k, corner = _window(rgb, (x, y), size)
         for radii in (np.geomspace(34, 47, 7), np.geomspace(47, 66, 7)):
@@ -96,7 +101,7 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
     tried = [
         (score * found[0], *found[1:])
         for score, found in (
-            (score, _tried(rgb, circle, (x, y)))
+            (score, _tried(rgb, circle, (x, y), lids))
             for score, circle in circles[:MOST_TRIED]
             if score > 0.5 * circles[0][0]
         )
@@ -120,10 +125,13 @@ def find_eye(rgb: Rgb8, at: tuple[float, float], scale: float = 1.0, radius: flo
     )  # fmt: skip
 
 
-def _tried(rgb: Rgb8, circle: Ellipse, click: tuple[float, float]) -> tuple[float, "_Made", float, tuple[float, float]]:
+def _tried(
+    rgb: Rgb8, circle: Ellipse, click: tuple[float, float], lids: Points | None
+) -> tuple[float, "_Made", float, tuple[float, float]]:
     """Trace the rim about a circle; returns how much it looks like an eye, the eye, and its window's scale and corner."""
     window, k, corner = _window(rgb, circle.centre, circle.rx)
-    made = _refined(window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k))
+    own = None if lids is None else (lids - corner) * k
+    made = _refined(window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own)
     at = ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k)
     off = min(math.dist(made.iris.centre, place) for place in (made.pupil.centre, at)) / made.iris.radius
     # Round, about its pupil, with a rim that shows all the way: the more of this, the more an iris.
@@ -288,7 +296,7 @@ class _Made:
     shown: float
 
 
-def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float]) -> _Made:
+def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float], lids: Points | None) -> _Made:
     iris, rim, residual, seen, side = circle, np.zeros((0, 2)), 0.0, 0.0, 0.0
     # First only the sides, which lids leave free; then all round, but only what runs on from there.
     for spread, roundness, gate in (
@@ -300,6 +308,8 @@ def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float]) -> _Made:
     ):
         found, share, turn, side = _trace_rim(lab, iris, spread)
         kept = np.abs(share - 1) < gate if gate else np.abs(np.cos(turn - side)) > 0.8
+        if lids is not None and len(found):
+            kept &= _well_inside(lids, found, 0.06 * iris.radius)
         if kept.sum() < 12:
             break
         rim = found[kept]
@@ -318,6 +328,14 @@ def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float]) -> _Made:
     sure = float(np.clip(0.25 + 0.4 * fit + 0.35 * min(1.0, seen / 0.55), 0, 1))
     dark = float(np.clip(apart / 8, 0.03, 1))
     return _Made(iris, pupil, kind, lights, upper, lower, sure * max(dark, 0.4), residual, rim, dark * fit, shown)
+
+
+def _well_inside(outline: Points, points: Points, room: float) -> Bool:
+    """Tell which points lie in an outline and farther than `room` from it."""
+    import cv2
+
+    shape = np.ascontiguousarray(outline, np.float32).reshape(-1, 1, 2)
+    return np.array([cv2.pointPolygonTest(shape, (float(x), float(y)), True) > room for x, y in points], bool)
 
 
 def _trace_rim(lab: Lab, iris: Ellipse, spread: float) -> tuple[Points, F64, F64, float]:

@@ -292,24 +292,29 @@ def _corners(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
             gap * k, "", middle, f"{gap / width:.1f} eye widths", ((a.inner, b.inner),),
         )
     ]  # fmt: skip
+    # Heights, not angles: the turn that narrows the far eye steepens its slant.
     rises = []
     for eye in (a, b):
         inner, outer = frame.local(np.array([eye.inner, eye.outer]))
-        rises.append(math.degrees(math.atan2(inner[1] - outer[1], abs(outer[0] - inner[0]))))
-    off = math.sin(math.radians(abs(rises[0] - rises[1]))) * width * k
+        rises.append(float(inner[1] - outer[1]) * k)
+    off = abs(rises[0] - rises[1])
     flat = a if rises[0] < rises[1] else b
-    seen = _seen(off, flat, k) and abs(rises[0] - rises[1]) > 3
+    seen = _seen(off, flat, k)
     found.append(
         Check(
             "corners", "Corners", "look" if seen else "note",
             f"The {_low(flat)}'s outer corner is {mm_words(off)} low." if seen else "Both eyes slant alike.",
-            f"outer over inner corner by {rises[0]:.0f}° and {rises[1]:.0f}° · both eyes slant alike in the head's frame: "
+            f"outer over inner corner by {_signed(rises[0])} and {_signed(rises[1])} · both rise alike in the head's frame: "
             f"{'lift that corner' if seen else 'keep it'}",
             off, flat.id if seen else "", flat.outer or flat.iris.centre,
-            f"slant {rises[0]:.0f}° / {rises[1]:.0f}°", ((a.inner, a.outer), (b.inner, b.outer)),
+            f"{_signed(rises[0])} / {_signed(rises[1])}", ((a.inner, a.outer), (b.inner, b.outer)),
         )
     )  # fmt: skip
     return found
+
+
+def _signed(mm: float) -> str:
+    return mm_words(mm) if mm >= 0 else f"−{mm_words(-mm)}"
 
 
 def _midline(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Check]:

@@ -209,6 +209,10 @@ def _wet_line(eye: Eye, read: Callable[[Points], Lab]) -> float:
     return float(top - np.nanpercentile(values, 35))
 
 
+def _round_pupil(centre: float) -> str:
+    return f"round the pupil {centre:+.0f} L* · " if np.isfinite(centre) else ""
+
+
 def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[Check]:
     """Compare an eye's values with what makes an eye look round; the photograph's faults are to be painted better.
 
@@ -274,7 +278,7 @@ def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[
         words = "lighter" if values.ring > 0 else "darker"
         add(
             "ring", "Rings", f"{name}: the outer ring is {abs(values.ring):.0f} L* {words} than the middle of the iris.",
-            f"round the pupil {values.centre:+.0f} L* · an iris is never one colour: let ring and centre differ by {RING_L:.0f} or more",
+            f"{_round_pupil(values.centre)}an iris is never one colour: let ring and centre differ by {RING_L:.0f} or more",
             values.ring, fault=abs(values.ring) < RING_L and abs(values.centre) < RING_L if np.isfinite(values.centre) else False,
         )  # fmt: skip
     if np.isfinite(values.flecks):

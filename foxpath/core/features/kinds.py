@@ -135,8 +135,6 @@ class Feature:
     kind : str
         Key of `FEATURES`.
     name : str
-    zone : str
-        Id of the zone it is painted in.
     strokes : tuple of Stroke
     toes : int
         How many toes a paw has; 0 where nobody said.
@@ -145,7 +143,6 @@ class Feature:
     id: str
     kind: str
     name: str
-    zone: str
     strokes: tuple[Stroke, ...] = field(default_factory=tuple)
     toes: int = 0
 

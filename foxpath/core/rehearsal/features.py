@@ -100,7 +100,11 @@ def _stroke(
             return [_marks(lines, 0.5 * wide, seen, 0.88, False, band, origin, k)]
         seen[:, 0] = light + rng.normal(0, 1.0, len(seen))
         seen[:, 1:] *= 0.4
-        return [_marks(lines, 0.5 * wide, seen, 0.92 if part.paint == "dark" else 0.75, False, band, origin, k)]
+        if part.paint == "dark":
+            return [_marks(lines, 0.5 * wide, seen, 0.92, False, band, origin, k)]
+        # A wet light is broken touches, the skin's grain between them.
+        some = rng.random(len(lines)) < 0.55
+        return [_marks(lines[some], 0.3 * wide, seen[some], 0.75, True, band, origin, k)] if some.any() else []
     curve = resample(open_curve(line, 8), 6 * POINTS)
     if part.paint == "shine":
         # Broken: a light line is never one stroke from end to end.

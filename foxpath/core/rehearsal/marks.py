@@ -272,7 +272,7 @@ def pass_marks(
     local = local or Local()
     wanted = mark_count(plan.coverage, area_cm2, mark, local.mark_area)
     if height == 0 or wanted == 0:
-        return _nothing(block_in=block_in)
+        return no_marks(block_in=block_in)
     share = area_cm2 * 100 / (height * width * frame.cell_mm**2)
     count = int(wanted / max(share, 1e-6)) + 1
     # Broad marks read the zone's own averaged colours, which cover its bounding box only.
@@ -295,7 +295,7 @@ def pass_marks(
         np.array(GROUND_LAB), ranks, rank_map, vary, limit, placed,
     )  # fmt: skip
     if laid == 0:
-        return _nothing(block_in=block_in)
+        return no_marks(block_in=block_in)
     order = np.arange(laid) if rank is None else _laying_order(placed[:laid, 10])
     # Traced in the cells of the growth grid; back in mm at the end.
     start, colour = np.empty((laid, 2), np.float32), np.empty((laid, 3), np.float32)
@@ -364,7 +364,8 @@ def together(groups: Sequence[Marks]) -> Marks:
     )
 
 
-def _nothing(*, block_in: bool) -> Marks:
+def no_marks(*, block_in: bool) -> Marks:
+    """Return no marks, of masses or of hair."""
     empty = np.zeros((0, 8, 2), np.float32)
     none = np.zeros(0, np.float32)
     return Marks(empty, none, none, np.zeros((0, 3), np.float32), none, none, not block_in)
