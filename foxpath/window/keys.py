@@ -25,7 +25,7 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     (
         "Stops and passes",
         (
-            ("Ctrl 1 to 7", "open a stop"),
+            ("Ctrl 1 to 8", "open a stop"),
             ("Tab", "next control"),
             ("arrows", "move a choice or a knob"),
             ("Enter", "type a number"),

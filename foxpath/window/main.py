@@ -33,6 +33,7 @@ STOPS = (
     ("growth", "Growth"),
     ("edges", "Edges"),
     ("lengths", "Lengths"),
+    ("eyes", "Eyes"),
     ("passes", "Passes"),
     ("rehearsal", "Rehearsal"),
 )

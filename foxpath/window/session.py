@@ -35,8 +35,8 @@ class Chosen:
     ----------
     stop : str
         Key of the open stop.
-    zone, comb, mark, role : str
-        Ids of the chosen zone, comb and mark, key of the chosen pass; empty for none.
+    zone, comb, mark, eye, feature, role : str
+        Ids of the chosen zone, comb, mark, eye and feature, key of the chosen pass; empty for none.
     edge : (front id, back id)
     aids : frozenset of str
         Seeing aids in use: greys, squint, poster, falloff, alone; empty for the plain picture.
@@ -51,6 +51,8 @@ class Chosen:
     zone: str = ""
     comb: str = ""
     mark: str = ""
+    eye: str = ""
+    feature: str = ""
     edge: tuple[str, str] = ("", "")
     role: str = ""
     aids: frozenset[str] = frozenset()

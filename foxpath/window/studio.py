@@ -9,6 +9,7 @@ from foxpath.window.picture.view import PictureView
 from foxpath.window.session import Session
 from foxpath.window.stops.base import Stop
 from foxpath.window.stops.edges import EdgesStop
+from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.growth import GrowthStop
 from foxpath.window.stops.lengths import LengthsStop
 from foxpath.window.stops.passes import PassesStop
@@ -36,6 +37,6 @@ class Studio:
         self.course = Course(body)
         self.picture = PictureView(self.session, body)
         self.rehearsal = RehearsalStop(self.session, self.picture, window)
-        first = (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, PassesStop)
+        first = (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, EyesStop, PassesStop)
         stops: list[Stop] = [cls(self.session, self.picture, window) for cls in first]
         self.stops: dict[str, Stop] = {stop.code: stop for stop in (*stops, self.rehearsal)}

@@ -236,7 +236,7 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
     low = b if drop > 0 else a
     if frame.source == "irises":
         says, do = (
-            f"The eye line tilts by {frame.tilt_deg:.1f}°.",
+            f"The eye line tilts by {abs(frame.tilt_deg):.1f}°.",
             "mark the inner corners: then heights are checked too",
         )
         seen: Level = "note"
@@ -245,15 +245,15 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
         says = (
             f"The {_low(low)} is {mm_words(abs(drop))} low."
             if seen == "look"
-            else f"Both eyes stand on the eye line, {frame.tilt_deg:.1f}°."
+            else f"Both eyes stand on the eye line, {abs(frame.tilt_deg):.1f}°."
         )
         do = f"lift it {mm_words(abs(drop))}, square to the eye line" if seen == "look" else "keep it"
     found.append(
         Check(
             "line", "On the eye line", seen, says,
-            f"{mm_words(abs(drop))} apart in the head's own tilt of {frame.tilt_deg:.1f}° · both irises at one height: {do}",
+            f"{mm_words(abs(drop))} apart in the head's tilt of {abs(frame.tilt_deg):.1f}° · both irises at one height: {do}",
             abs(drop), low.id if seen == "look" else "", low.iris.centre if seen == "look" else middle,
-            f"eye line {frame.tilt_deg:.1f}°", (line,),
+            f"eye line {abs(frame.tilt_deg):.1f}°", (line,),
         )
     )  # fmt: skip
     tall = {eye.id: eye.iris.width_along(frame.tilt_deg + 90) * k for eye in (near, far)}

@@ -1,4 +1,4 @@
-"""Stop 6, Passes: the ordered layers, darks to highlights, made from the zones."""
+"""Stop 7, Passes: the ordered layers, darks to highlights, made from the zones."""
 
 from foxpath.core.passes.check import Finding, check_passes
 from foxpath.core.passes.plan import PASS_RANGES, ROLES, PassEdit, PassPlan, Role, ZoneFacts, brush_words, plan_passes

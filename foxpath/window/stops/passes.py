@@ -1,4 +1,4 @@
-"""Stop 6, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
+"""Stop 7, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF

@@ -1,4 +1,4 @@
-"""Stop 7, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
+"""Stop 8, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
