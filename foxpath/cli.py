@@ -24,7 +24,7 @@ def _build_parser() -> argparse.ArgumentParser:
     parser = _Parser(
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
-        epilog="Commands: new, inspect, zones, growth, plan, rehearse, check. Each has its own --help. "
+        epilog="Commands: new, inspect, zones, growth, eye, plan, rehearse, check. Each has its own --help. "
         "Where a command reads X.foxpath, demo:fox and demo:jay name the demos.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
@@ -84,6 +84,14 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
         "--out", required=True, metavar="Z.json", help='{"name": [[x, y], ...], ...}, for new and growth --zones'
     )
 
+    eye = _Parser(prog="foxpath eye", description="Find an eye from one place in its pupil: iris, pupil, catchlight.")
+    eye.add_argument("image", metavar="IMAGE", help="a picture, or X.foxpath")
+    eye.add_argument("--at", required=True, metavar="X,Y", help="a place in the pupil, in pixels")
+    eye.add_argument(
+        "--out", required=True, metavar="EYE.json",
+        help="iris and pupil as cx, cy, rx, ry, deg; catchlight as [x, y] or null; sure, 0 to 1",
+    )  # fmt: skip
+
     plan = _Parser(prog="foxpath plan", description="Write every sheet, and plan.json with all numbers.")
     plan.add_argument("project", metavar="X.foxpath")
     plan.add_argument("--out", required=True, metavar="DIR")
@@ -104,6 +112,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
         "inspect": inspect,
         "zones": zones,
         "growth": growth,
+        "eye": eye,
         "plan": plan,
         "rehearse": rehearse,
         "check": check,
@@ -133,7 +142,7 @@ def main(argv: Sequence[str]) -> int:
         if argv and argv[0] in commands:
             args = commands[argv[0]].parse_args(argv[1:])
             run = {
-                "new": _new, "inspect": _inspect, "zones": _zones, "growth": _growth, "plan": _plan, "rehearse": _rehearse,
+                "new": _new, "inspect": _inspect, "zones": _zones, "growth": _growth, "eye": _eye, "plan": _plan, "rehearse": _rehearse,
                 "check": _check,
             }  # fmt: skip
             return run[argv[0]](args)
@@ -366,6 +375,63 @@ def _proposed(rgb: Any, size: tuple[float, float]) -> dict[str, list[list[float]
     if not found:
         raise AppError("No part stands out in this picture.", "Scribble in the parts instead.")
     return found
+
+
+def _eye(args: argparse.Namespace) -> int:
+    from foxpath.core.eyes import PUPILS, clock, find_eye
+    from foxpath.core.reference import picture_size, read_picture
+    from foxpath.core.reference.light import hour_words
+    from foxpath.core.units import percent
+    from foxpath.demo import is_demo
+    from foxpath.derive import Results
+    from foxpath.document.eye_edits import eye_zone
+    from foxpath.document.feature_fields import ellipse_to_fields
+    from foxpath.sheets.pictures import write_file
+
+    at = _place(args.at)
+    opening = None
+    if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
+        project = _project(args.image)
+        picture, size = Results().working(project), (project.reference.width, project.reference.height)
+        zone = eye_zone(project, at)
+        opening = zone.shape.outline() if zone is not None else None
+    else:
+        data, name = _bytes(args.image), Path(args.image).name
+        picture, size = read_picture(data, name), picture_size(data, name)
+    if not (0 <= at[0] < size[0] and 0 <= at[1] < size[1]):
+        raise InputError(f"--at {args.at} lies off the picture.", f"It is {size[0]} x {size[1]} pixels.")
+    try:
+        found = find_eye(picture.rgb, at, picture.scale, opening=opening)
+    except InputError as failure:
+        raise AppError(f"{args.image}, at {args.at}: {failure.message}", failure.hint) from None
+    record = {
+        "iris": ellipse_to_fields(found.iris),
+        "pupil": ellipse_to_fields(found.pupil),
+        "pupil_kind": found.pupil_kind,
+        "catchlight": list(found.lights[0]) if found.lights else None,
+        "catchlights": [list(spot) for spot in found.lights],
+        "lids": {"upper": [list(p) for p in found.upper], "lower": [list(p) for p in found.lower]},
+        "residual_px": round(found.residual_px, 3),
+        "sure": round(found.sure, 3),
+    }
+    write_file(Path(args.out), (json.dumps(record, indent=1) + "\n").encode())
+    light = (
+        f"catchlight at {hour_words(clock(found.iris.centre, found.lights[0]))}" if found.lights else "no catchlight"
+    )
+    print(
+        f"{args.out}: iris {2 * found.iris.radius:.0f} px across, pupil {PUPILS[found.pupil_kind]}, {light}, "
+        f"{percent(found.sure)} sure"
+    )
+    return EXIT_DONE
+
+
+def _place(text: str) -> tuple[float, float]:
+    parts = text.replace(";", ",").split(",")
+    try:
+        x, y = (float(part) for part in parts)
+    except ValueError:
+        raise InputError(f"--at {text} is no place.", "Write x,y in pixels, e.g. --at 512,340.") from None
+    return x, y
 
 
 def _growth(args: argparse.Namespace) -> int:

@@ -18,7 +18,9 @@ def draw(lines_mm, width_mm, height_mm, px_per_mm=4.0, seed=1, noise=5.0):
     """Return (H, W, 3) uint8: lines in mm, drawn by pencil on toothed paper."""
     rng = np.random.default_rng(seed)
     size = round(height_mm * px_per_mm), round(width_mm * px_per_mm)
-    paper = np.full(size, 232.0, np.float32) + cv2.GaussianBlur(rng.normal(0, 1, size).astype(np.float32), (0, 0), 1.2) * 18
+    paper = (
+        np.full(size, 232.0, np.float32) + cv2.GaussianBlur(rng.normal(0, 1, size).astype(np.float32), (0, 0), 1.2) * 18
+    )
     ink = np.zeros(size, np.uint8)
     for line in lines_mm:
         at = np.round((np.asarray(line) * px_per_mm) * 16).astype(np.int32)
@@ -32,7 +34,9 @@ def photographed(flat, seed=2, width=1500, height=1200):
     """Return a photograph of a flat picture on a dark table, and where its corners lie, (4, 2)."""
     rng = np.random.default_rng(seed)
     h, w = flat.shape[:2]
-    room = np.array([[0.12, 0.1], [0.9, 0.14], [0.86, 0.92], [0.08, 0.86]]) * (width, height) + rng.uniform(-20, 20, (4, 2))
+    room = np.array([[0.12, 0.1], [0.9, 0.14], [0.86, 0.92], [0.08, 0.86]]) * (width, height) + rng.uniform(
+        -20, 20, (4, 2)
+    )
     plane = np.array([[0, 0], [w, 0], [w, h], [0, h]], np.float32) - np.float32(0.5)
     map_ = cv2.getPerspectiveTransform(plane, (room - 0.5).astype(np.float32))
     made = cv2.warpPerspective(flat, map_, (width, height), flags=cv2.INTER_AREA, borderValue=(60, 52, 44))

@@ -10,10 +10,11 @@ from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, m
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.passes import Finding, PassPlan, brush_words, check_passes
 from foxpath.core.progress import SILENT, Progress
+from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
 from foxpath.derive.edging import rehearsed_widths
-from foxpath.derive.eyes import EyesReading, eye_findings, eyes_reading
+from foxpath.derive.eyes import EyeReading, EyesReading, eye_findings, eyes_reading, step_shots
 from foxpath.derive.feathers import feathered
 from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
@@ -21,13 +22,15 @@ from foxpath.derive.markings import is_marking
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
-from foxpath.sheets import Band, Book, Card, Fact
+from foxpath.sheets import Band, Book, Card, EyeCell, EyeSheet, Fact
 
 FEW_SHOWN = 0.4
 """Below this share of a part the photograph does not show what its hair is like."""
 UNSURE_CM2 = 12.0
 """Unsure growth over less than this is not worth a finding."""
 BARE_SHARE = 0.005
+SHEET_EYE_PX = 900
+"""Width of an eye's printed pictures."""
 
 
 def zone_numbers(project: Project) -> dict[str, int]:
@@ -217,6 +220,28 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
     )
 
 
+def eye_sheet(results: Results, project: Project, reading: EyeReading) -> EyeSheet:
+    """Gather what the pages of an eye show."""
+    eye, steps, k = reading.eye, reading.plan.steps, project.mm_per_px
+    x, y, wide, tall = eye_room(eye)
+    side = 2.16 * max(eye.iris.rx, eye.iris.ry)
+    cells = tuple(
+        EyeCell(
+            step.key,
+            step.name,
+            f"Left out: {step.left_out}." if step.left_out else step.how,
+            f"{step.brush.words() if step.brush is not None else 'no brush'}, marks {mm_words(step.width_mm)} · "
+            f"L* {step.l_low:.0f} to {step.l_high:.0f} · over {step.wetness} · {step.minutes:.0f} min",
+            shot,
+            step.painted,
+        )
+        for step, shot in zip(steps, step_shots(results, project, eye, SHEET_EYE_PX), strict=True)
+    )
+    iris = ((eye.iris.cx - side / 2 - x) * k, (eye.iris.cy - side / 2 - y) * k, side * k)
+    looks = tuple(c.says for c in reading.checks if c.level != "note")
+    return EyeSheet(eye.name, reading.size, cells, wide * k, tall * k, iris, looks)
+
+
 def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], progress: Progress = SILENT) -> Book:
     """Gather what the sheets show."""
     zones = project.back_to_front()
@@ -285,6 +310,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
         bands=bands,
         cards=cards,
         maps=make_maps(results, project, progress),
+        eyes=tuple(eye_sheet(results, project, one) for one in eyes_reading(results, project).eyes),
         unsure=f"Still unsure: {', '.join(unsure)}." if unsure else "The growth is sure everywhere.",
     )
 

@@ -4,6 +4,7 @@ Sheets are given finished results and know nothing of how they were made.
 """
 
 from foxpath.sheets.book import Band, Book, Card, Fact, write_book
+from foxpath.sheets.eye_pages import EyeCell, EyeSheet
 from foxpath.sheets.layers import Layer, Shape, write_layers
 from foxpath.sheets.map_pages import FeatherMap, LengthRow, Maps
 from foxpath.sheets.paper import PAPERS
@@ -16,6 +17,8 @@ __all__ = [
     "Book",
     "Card",
     "Drawing",
+    "EyeCell",
+    "EyeSheet",
     "Fact",
     "FeatherMap",
     "Layer",

@@ -17,6 +17,7 @@ from foxpath.core.colour import grey_of_lightness
 from foxpath.core.edges import even_parts, grade_of_width
 from foxpath.core.reference.transfer import Grid
 from foxpath.core.units import CanvasSize, percent
+from foxpath.sheets.eye_pages import EyeSheet, pages_of
 from foxpath.sheets.map_pages import Maps, feather_page, laying_page, length_page, ragged
 from foxpath.sheets.page import MARGIN, QUIET, Page, grid
 from foxpath.sheets.paper import MM, PAPERS, new_pdf
@@ -89,6 +90,7 @@ class Book:
         What is still unsure about the growth, in words.
     maps : Maps
         Lengths, laying order, feathers and markings.
+    eyes : tuple of EyeSheet
     """
 
     title: str
@@ -104,6 +106,7 @@ class Book:
     cards: tuple[Card, ...]
     unsure: str
     maps: Maps = field(default_factory=Maps)
+    eyes: tuple[EyeSheet, ...] = ()
 
 
 def write_book(book: Book, path: Path, paper: str = "A4") -> int:
@@ -121,6 +124,7 @@ def write_book(book: Book, path: Path, paper: str = "A4") -> int:
     pages: list[Callable[[Page], None]] = [_reference_page, _growth_page, _edge_page, length_page, laying_page]
     if book.maps.feathers:
         pages.append(feather_page)
+    pages += pages_of(book.eyes)
     pages += [_card_page(card) for card in book.cards]
     write_file(path, _written(book, paper, pages))
     return len(pages)

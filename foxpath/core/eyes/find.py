@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Lab, Points, Rgb8
-from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.colour import lab_from_linear, linear_from_rgb8
 from foxpath.core.errors import InputError
 from foxpath.core.eyes.eye import Ellipse, Pairs
 from foxpath.core.eyes.fit import fit_ellipse
@@ -89,9 +89,10 @@ def find_eye(
     circles: list[tuple[float, Ellipse]] = []
     lids = None if opening is None else opening * scale
     for size in sizes:
-        window, k, corner = _window(rgb, (x, y), size)
+        seen = _window(rgb, (x, y), size)
+        k, corner = seen.k, seen.corner
         for radii in (np.geomspace(34, 47, 7), np.geomspace(47, 66, 7)):
-            score, (cx, cy, r) = _best_circle(window, ((x - corner[0]) * k, (y - corner[1]) * k), radii)
+            score, (cx, cy, r) = _best_circle(seen.lab, ((x - corner[0]) * k, (y - corner[1]) * k), radii)
             circles.append((score, Ellipse(cx / k + corner[0], cy / k + corner[1], r / k, r / k)))
     circles.sort(key=lambda one: -one[0])
     if circles[0][0] < 4.0:
@@ -129,7 +130,8 @@ def _tried(
     rgb: Rgb8, circle: Ellipse, click: tuple[float, float], lids: Points | None
 ) -> tuple[float, "_Made", float, tuple[float, float]]:
     """Trace the rim about a circle; returns how much it looks like an eye, the eye, and its window's scale and corner."""
-    window, k, corner = _window(rgb, circle.centre, circle.rx)
+    window = _window(rgb, circle.centre, circle.rx)
+    k, corner = window.k, window.corner
     own = None if lids is None else (lids - corner) * k
     made = _refined(window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own)
     at = ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k)
@@ -153,7 +155,17 @@ def _moved(ellipse: Ellipse, corner: tuple[float, float], k: float) -> Ellipse:
     return Ellipse(x, y, ellipse.rx * k, ellipse.ry * k, ellipse.deg)
 
 
-def _window(rgb: Rgb8, at: tuple[float, float], radius: float) -> tuple[Lab, float, tuple[float, float]]:
+@dataclass(frozen=True, slots=True, eq=False)
+class _Window:
+    """A square about an eye: CIELAB and linear light (0..100), pixels per picture pixel, corner in the picture."""
+
+    lab: Lab
+    light: F32
+    k: float
+    corner: tuple[float, float]
+
+
+def _window(rgb: Rgb8, at: tuple[float, float], radius: float) -> _Window:
     """Return CIELAB of a square about a place, brought to `WINDOW`; its pixels per picture pixel; its corner.
 
     An iris of the radius is then about 50 pixels in radius. Off the picture its border is carried on.
@@ -186,9 +198,11 @@ def _window(rgb: Rgb8, at: tuple[float, float], radius: float) -> tuple[Lab, flo
     shown = cv2.warpAffine(
         np.ascontiguousarray(small), affine, (WINDOW, WINDOW), flags=flags, borderMode=cv2.BORDER_REPLICATE
     )
-    lab = lab_from_rgb8(np.asarray(shown, np.uint8))
+    linear = linear_from_rgb8(np.asarray(shown, np.uint8))
     # One pixel of the window is finer than the picture's own where an eye is small: nothing to be had there.
-    return np.asarray(cv2.GaussianBlur(lab, (0, 0), 1.2), np.float32), k, corner
+    lab = np.asarray(cv2.GaussianBlur(lab_from_linear(linear), (0, 0), 1.2), np.float32)
+    # Light mixes linearly: in L* a blurred edge wanders to its dark side.
+    return _Window(lab, np.asarray(100 * cv2.GaussianBlur(linear, (0, 0), 1.2), np.float32), k, corner)
 
 
 def _read(lab: Lab, x: F64, y: F64) -> Lab:
@@ -296,7 +310,8 @@ class _Made:
     shown: float
 
 
-def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float], lids: Points | None) -> _Made:
+def _refined(window: _Window, circle: Ellipse, click: tuple[float, float], lids: Points | None) -> _Made:
+    lab, light = window.lab, window.light
     iris, rim, residual, seen, side = circle, np.zeros((0, 2)), 0.0, 0.0, 0.0
     # First only the sides, which lids leave free; then all round, but only what runs on from there.
     for spread, roundness, gate in (
@@ -305,8 +320,10 @@ def _refined(lab: Lab, circle: Ellipse, click: tuple[float, float], lids: Points
         (0.07, 2.0, 0.06),
         (0.07, 1.5, 0.045),
         (0.07, 1.0, 0.035),
+        (0.06, 1.0, 0.03),
     ):
-        found, share, turn, side = _trace_rim(lab, iris, spread)
+        # At last in linear light: there the middle of a blurred edge is where the edge is.
+        found, share, turn, side = _trace_rim(lab if spread > 0.06 else light, iris, spread)
         kept = np.abs(share - 1) < gate if gate else np.abs(np.cos(turn - side)) > 0.8
         if lids is not None and len(found):
             kept &= _well_inside(lids, found, 0.06 * iris.radius)
@@ -377,7 +394,7 @@ def _trace_rim(lab: Lab, iris: Ellipse, spread: float) -> tuple[Points, F64, F64
     if spread < 0.09 and home.sum() > 6:
         beyond = read[rows[:, None], np.minimum(peak[:, None] + np.arange(6, 14), 48)].mean(axis=1)
         usual = np.median(beyond[home], axis=0)
-        good &= np.linalg.norm(beyond - usual, axis=1) < max(6.0, 0.4 * size / 2)
+        good &= np.linalg.norm(beyond - usual, axis=1) < max(6.0 if spread > 0.06 else 0.0, 0.4 * size / 2)
     # Neighbours must agree: a lid's border runs across the rays.
     jump = np.abs(np.roll(share, 1) - share) + np.abs(np.roll(share, -1) - share)
     good &= jump < 0.5 * spread

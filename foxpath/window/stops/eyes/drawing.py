@@ -52,7 +52,7 @@ class DrawingPage(Page):
             "A photograph or scan of your drawing, or of the first lay-in. The whole canvas must be in it; any angle will do.",
             12.5,
         )
-        self.open_acts = Buttons([("open", "Open a photograph …"), ("drop", "Put it away")], 2)
+        self.open_acts = Buttons([("open", "Open a photo …"), ("drop", "Put it away")], 2)
         self.open_acts.clicked.connect(self._act)
         self.view_way = Choice([("corners", "corners"), ("over", "laid over")], "how the drawing is shown")
         self.view_way.set_value("over")
@@ -126,7 +126,9 @@ class DrawingPage(Page):
         self.open_acts.show_only({"open", "drop"} if there else {"open"})
         for part in (self.view_way, self.strength):
             part.setVisible(there)
-        verdicts = self._check.verdicts if self._check is not None and there else ()
+        # Nothing is read from a drawing before its corners are set.
+        set_up = there and self.view_way.value == "over"
+        verdicts = self._check.verdicts if self._check is not None and set_up else ()
         for row_part in (self.head, self.list):
             row_part.setVisible(bool(verdicts))
         if self._value not in {v.shift.key for v in verdicts}:
@@ -155,17 +157,18 @@ class DrawingPage(Page):
             self.hand.show_only({"mark", *(("found",) if by_hand else ())})
 
     def _current(self) -> Verdict | None:
-        verdicts = self._check.verdicts if self._check is not None else ()
+        verdicts = self._check.verdicts if self._check is not None and self.view_way.value == "over" else ()
         return next((v for v in verdicts if v.shift.key == self._value), None)
 
     def next_step(self) -> tuple[str, str, str]:
         if self.drawing is None:
             return "Photograph your drawing", "Before any paint: a slip costs nothing now.", ""
-        if self._check is None:
-            return "Set the four corners", "Each onto a corner of the canvas.", ""
+        if self._check is None or self.view_way.value == "corners":
+            return "Set the four corners", "Each onto a corner of the canvas; Enter lays it over.", ""
         worst = next((v for v in self._check.verdicts if v.weight_mm), None)
         if worst is not None:
-            return worst.move[0].upper() + worst.move[1:], worst.shift.name, "Show me"
+            first = worst.move.split(";")[0]
+            return f"{worst.shift.name}: {first}", "The worst comes first.", "Show me"
         return "Nothing to move", "Every feature stands right.", ""
 
     def take_next(self) -> None:

@@ -42,7 +42,7 @@ def paint_eye(p: QPainter, view: Viewport, eye: Eye, *, chosen: bool, dial: bool
         spot, at = view.at(eye.lights[0]), view.at(eye.iris.centre)
         hour = clock((at.x(), at.y()), (spot.x(), spot.y()))
         light_dial(p, at.x(), at.y(), max(r, 24), hour, spot, max(4.0, 0.14 * eye.iris.radius * view.scale))
-        if r < 34:
+        if r < 34 or not view.room.contains(at):
             return
         a = math.radians(30 * hour - 90)
         words = hour_words(clock(eye.iris.centre, eye.lights[0]))
@@ -69,10 +69,14 @@ def paint_frame(p: QPainter, view: Viewport, frame: HeadFrame, eyes: Sequence[Ey
     _line(p, view, origin - 1.1 * span * v, origin - 0.12 * span * v)
     _line(p, view, origin + 0.12 * span * v, origin + 1.5 * span * v)
     tilt = f"{abs(frame.tilt_deg):.1f}°"
-    at = view.at(tuple(origin + 2.1 * span * u))
-    draw.over_words(p, at.x() + 6, at.y() + 5, f"eye line {tilt}", "l", 12.5, view.room)
-    at = view.at(tuple(origin - 1.1 * span * v))
-    draw.over_words(p, at.x(), at.y() - 8, f"midline {tilt}", "c", 12.5, view.room)
+    x, y = origin + 2.1 * span * u
+    at = view.at((float(x), float(y)))
+    if view.room.contains(at):
+        draw.over_words(p, at.x() + 6, at.y() + 5, f"eye line {tilt}", "l", 12.5, view.room)
+    x, y = origin - 1.1 * span * v
+    at = view.at((float(x), float(y)))
+    if view.room.contains(at):
+        draw.over_words(p, at.x(), at.y() - 8, f"midline {tilt}", "c", 12.5, view.room)
 
 
 def _line(p: QPainter, view: Viewport, a: Points, b: Points) -> None:
