@@ -12,7 +12,7 @@ AMBER, BROWN, DARK, BLUE, GREEN, GOLD = (
     (55, 22, 52), (32, 16, 24), (19, 6, 8), (62, -4, -18), (52, -14, 28), (72, 6, 60),
 )  # fmt: skip
 PUPILS = {"round": (0.42, 0.42), "upright": (0.17, 0.8), "level": (0.72, 0.22), "bar": (0.66, 0.26)}
-OVER = 3
+OVER = 2
 
 
 @dataclass
@@ -66,7 +66,9 @@ class Made:
         rng = np.random.default_rng(self.seed)
         y, x = (np.mgrid[0 : self.height * OVER, 0 : self.width * OVER] + 0.5) / OVER
         lab = np.empty((*x.shape, 3), np.float32)
-        grain = cv2.GaussianBlur(rng.standard_normal(x.shape).astype(np.float32), (0, 0), 2.5 * OVER, sigmaY=5.0 * OVER)
+        grain = rng.standard_normal((self.height, self.width)).astype(np.float32)
+        grain = cv2.GaussianBlur(grain, (0, 0), 2.5, sigmaY=5.0)
+        grain = cv2.resize(grain, (x.shape[1], x.shape[0]))
         lab[:] = self.fur
         lab[..., 0] += 9 * grain / grain.std()
         t = np.radians(self.tilt)
@@ -79,9 +81,9 @@ class Made:
         lab[opening] = self.white
         share = self.iris.share_of(np.stack([x, y], axis=-1))
         angle = np.arctan2(y - self.cy, x - self.cx)
-        flecks = np.zeros_like(x)
-        for k in range(5, 60, 3):
-            flecks += rng.normal() * np.cos(k * angle + rng.uniform(0, 6.28)) / np.sqrt(k)
+        turn = np.linspace(-np.pi, np.pi, 721)
+        around = sum(rng.normal() * np.cos(k * turn + rng.uniform(0, 6.28)) / np.sqrt(k) for k in range(5, 60, 3))
+        flecks = np.interp(angle, turn, around)
         iris = np.stack([np.full_like(x, c, np.float32) for c in self.colour], axis=-1)
         span = min(1.0, self.colour[0] / 40)
         iris[..., 0] += span * (

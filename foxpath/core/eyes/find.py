@@ -99,14 +99,11 @@ def find_eye(
         raise InputError(
             "Nothing there looks like an eye.", "Click in the middle of a pupil, or click its rim by hand."
         )
-    tried = [
-        (score * found[0], *found[1:])
-        for score, found in (
-            (score, _tried(rgb, circle, (x, y), lids))
-            for score, circle in circles[:MOST_TRIED]
-            if score > 0.5 * circles[0][0]
-        )
-    ]
+    tried: list[tuple[float, _Made, float, tuple[float, float]]] = []
+    for score, circle in _apart(circles):
+        if len(tried) < MOST_TRIED and score > 0.5 * circles[0][0]:
+            looks, eye, k, corner = _tried(rgb, circle, (x, y), lids)
+            tried.append((score * looks, eye, k, corner))
     _, made, k, corner = max(tried, key=lambda one: one[0])
 
     def back(ellipse: Ellipse) -> Ellipse:
@@ -124,6 +121,19 @@ def find_eye(
         back(made.iris), back(made.pupil), made.pupil_kind, place(made.lights), place(made.upper), place(made.lower),
         round(made.sure, 3), made.residual / (k * scale), place(made.rim),
     )  # fmt: skip
+
+
+def _apart(circles: list[tuple[float, Ellipse]]) -> list[tuple[float, Ellipse]]:
+    """Return circles without those that are nearly a better one, best first."""
+    kept: list[tuple[float, Ellipse]] = []
+    for score, one in circles:
+        same = (
+            abs(one.rx / other.rx - 1) < 0.06 and math.dist(one.centre, other.centre) < 0.07 * other.rx
+            for _, other in kept
+        )
+        if not any(same):
+            kept.append((score, one))
+    return kept
 
 
 def _tried(
@@ -255,16 +265,18 @@ def _arcs(step: Lab) -> F64:
     """
     count = step.shape[1]
     wide = count // 5
-    kernel = np.zeros(count)
-    kernel[:wide] = 1 / wide
-    spectrum = np.conj(np.fft.fft(kernel))[None, :, None]
-    mean = np.fft.ifft(np.fft.fft(step, axis=1) * spectrum, axis=1).real
     size = np.linalg.norm(step, axis=2)
-    spread = np.fft.ifft(np.fft.fft(size, axis=1) * spectrum[..., 0], axis=1).real
+    # Means over an arc that begins at each angle, round and round.
+    wrapped = np.concatenate([step, size[..., None]], axis=2)
+    wrapped = np.concatenate([np.zeros_like(wrapped[:, :1]), wrapped, wrapped[:, :wide]], axis=1)
+    run = np.cumsum(wrapped, axis=1, dtype=np.float64)
+    means = (run[:, wide : wide + count] - run[:, :count]) / wide
+    mean, spread = means[..., :3], means[..., 3]
+    long = np.linalg.norm(mean, axis=2)
     # What varies along an arc is texture or a border that is no circle.
-    clear = np.maximum(1.5 * np.linalg.norm(mean, axis=2) - 0.5 * spread, 0)
+    clear = np.maximum(1.5 * long - 0.5 * spread, 0)
     other = np.roll(mean, count // 2, axis=1)
-    both = np.einsum("nak,nak->na", mean, other) / (np.linalg.norm(mean, axis=2) * np.linalg.norm(other, axis=2) + 1e-6)
+    both = np.einsum("nak,nak->na", mean, other) / (long * np.roll(long, count // 2, axis=1) + 1e-6)
     pair = np.minimum(clear, np.roll(clear, count // 2, axis=1)) * (0.6 + 0.4 * both)
     # Lids lie above and below more often than at the sides.
     middle = 2 * np.pi * (np.arange(count) + wide / 2) / count
@@ -343,8 +355,18 @@ def _refined(window: _Window, circle: Ellipse, click: tuple[float, float], lids:
     shown *= (0.1 + sides) * (0.3 + 0.7 * math.cos(side) ** 2)
     fit = float(np.clip(1 - residual / (0.06 * iris.radius), 0, 1))
     sure = float(np.clip(0.25 + 0.4 * fit + 0.35 * min(1.0, seen / 0.55), 0, 1))
-    dark = float(np.clip(apart / 8, 0.03, 1))
+    dark = float(np.clip(_inner_rise(lab[..., 0], iris, click) / 8, 0.02, 1))
     return _Made(iris, pupil, kind, lights, upper, lower, sure * max(dark, 0.4), residual, rim, dark * fit, shown)
+
+
+def _inner_rise(light: F32, iris: Ellipse, click: tuple[float, float]) -> float:
+    """Return by how much the iris well inside its rim is lighter than the clicked place, L*: of a pupil taken for it, nothing."""
+    y, x = np.mgrid[0:WINDOW, 0:WINDOW] + 0.5
+    share = iris.share_of(np.stack([x, y], axis=-1))
+    i, j = np.clip((int(click[1]), int(click[0])), 2, WINDOW - 3)
+    own = float(np.percentile(light[i - 2 : i + 3, j - 2 : j + 3], 20))
+    ring = light[(share > 0.5) & (share < 0.75)]
+    return float(np.median(ring)) - own if len(ring) else 0.0
 
 
 def _well_inside(outline: Points, points: Points, room: float) -> Bool:

@@ -62,7 +62,7 @@ def fit_ellipse(points: Points, *, error_px: float = 1.0, roundness: float = 1.0
         return off(np.array([*p, 0.0, 0.0]))
 
     if oval:
-        found = least_squares(off, start, loss="soft_l1", f_scale=1.2 * error_px, max_nfev=200).x
+        found = least_squares(off, start, loss="soft_l1", f_scale=1.2 * error_px, max_nfev=40, xtol=1e-5, ftol=1e-5).x
     else:
         found = np.array([*least_squares(circle_off, start[:3], max_nfev=100).x, 0.0, 0.0])
     ellipse = _made(found)

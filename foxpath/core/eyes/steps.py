@@ -12,7 +12,7 @@ from foxpath.core.lengths.kit import HAIRS, MASSES, Brush
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words
 
-VEINS = 16
+VEINS = 20
 """Fewer strokes toward the pupil than this round the clock are no texture."""
 
 
@@ -161,14 +161,14 @@ def _left_out(key: str, across_mm: float, finest_mm: float, lights: Lights) -> s
     if finest_mm <= 0:
         return "no fine brush in your kit"
     need = {
-        "texture": VEINS * 2 * finest_mm / (np.pi * 0.7),
-        "sky": finest_mm * 2.2 / 0.10,
+        "texture": VEINS * 3 * finest_mm / (np.pi * 0.7),
+        "sky": finest_mm * 2.5 / 0.10,
         "ring": finest_mm * 1.6 / 0.09,
     }
     need |= {
         "shadow": finest_mm * 1.2 / 0.12,
         "soften": finest_mm * 3 / 0.16,
-        "lashes": finest_mm * 12,
+        "lashes": finest_mm * 20,
         "base": finest_mm * 3,
     }
     if key in need and across_mm < need[key]:

@@ -14,7 +14,7 @@ from foxpath.core.units import count_words, mm_words
 
 Read = Callable[[Points], Lab]
 
-_SHARE = {"skin": 0.14, "dark": 0.11, "light": 0.22, "shine": 0.10}
+_SHARE = {"skin": 0.06, "dark": 0.11, "light": 0.22, "shine": 0.10}
 """Width of the marks as a share of the part's own breadth, or of a line's length."""
 WHISKER_MM = 0.5
 """A whisker's usual width at its root on a canvas of half a metre; smaller canvases have finer ones."""
