@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, edges, growth, memory, reference, rehearsal, start, zones
+from benchmarks import comb, edges, eyes, growth, memory, reference, rehearsal, start, zones
 
 
 def main() -> int:
@@ -21,6 +21,7 @@ def main() -> int:
         "zones": zones,
         "edges": edges,
         "growth": growth,
+        "eyes": eyes,
         "rehearsal": rehearsal,
         "comb": comb,
         "memory": memory,

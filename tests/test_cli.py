@@ -210,6 +210,28 @@ class CommandLine(unittest.TestCase):
             self.assertTrue(np.isfinite(field["angle_deg"][70, 60]))
             self.assertEqual(float(field["sure"].max()), 0)
 
+    def test_eye(self):
+        """One place in the pupil gives iris, pupil and catchlight; what is no eye is exit 1, off the picture exit 2."""
+        from tests.eyes import Made
+
+        made = Made(r=44)
+        image, out = self.dir / "eye.png", self.dir / "eye.json"
+        Image.fromarray(made.draw()).save(image)
+        code, words, _ = self.run_with("eye", image, "--at", "121,111", "--out", out)
+        self.assertEqual(code, 0)
+        self.assertIn("catchlight at 10 h 30", words)
+        record = json.loads(out.read_text())
+        self.assertAlmostEqual(record["iris"]["cx"], made.cx, delta=0.02 * made.r)
+        self.assertAlmostEqual(record["iris"]["rx"], made.r, delta=0.03 * made.r)
+        self.assertEqual(set(record["pupil"]), {"cx", "cy", "rx", "ry", "deg"})
+        self.assertAlmostEqual(record["catchlight"][0], made.light_at()[0], delta=1)
+        self.assertGreater(record["sure"], 0.6)
+        self.assertEqual(self.run_with("eye", image, "--at", "12,14", "--out", out)[0], 1)
+        for at in ("900,14", "here"):
+            code, _, said = self.run_with("eye", image, "--at", at, "--out", out)
+            self.assertEqual(code, 2)
+            self.assertEqual(said.count("\n"), 1)
+
     def test_rehearse(self):
         made = self.dir / "x.foxpath"
         archive.save(project(), made)

@@ -66,6 +66,7 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("N", "show what is next"),
             ("1 to 4", "Growth: comb, parting, crown, away"),
             ("1 to 4", "Edges: lost, soft, firm, hard"),
+            ("1 to 3", "Eyes: find, its rim, its light"),
             ("S", "Growth: flow or hairs"),
             ("Ctrl arrows", "Reference: move the crop"),
             ("[  ]", "Reference: smaller, larger crop"),

@@ -21,6 +21,7 @@ from foxpath.window import theme
 from foxpath.window.app import demo_image, make_app
 from foxpath.window.keys import KeySheet
 from foxpath.window.main import MainWindow
+from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
@@ -88,10 +89,6 @@ class Photographer:
         self.settle()
         stop.open_fold("composition")
         self.take("reference")
-        stop.open_fold("spots")
-        for at in ((705.0, 900.0), (1080.0, 700.0), (1480.0, 640.0)):
-            window.session.edit(lambda p, at=at: edits.add_spot(p, at), "a spot")  # type: ignore[misc]
-        self.take("reference-spots")
         stop.open_fold("seeing")
         window.choose_aid("poster")
         self.take("reference-seeing")
@@ -159,6 +156,26 @@ class Photographer:
         assert readings is not None
         return readings.zones[border.front].id, readings.zones[border.back].id if border.back >= 0 else ""
 
+    def eyes(self) -> None:
+        """Both eyes with their dials, values and steps; and the whiskers one by one."""
+        window = self.window
+        self.at("eyes", "eyes", eye=window.session.project.eyes[0].id)  # type: ignore[union-attr]
+        stop = window.stop
+        assert isinstance(stop, EyesStop)
+        window.picture.viewport.show((960, 780), 1.5)
+        window.picture.moved()
+        window.bench.area.verticalScrollBar().setValue(405)
+        self.take("eyes")
+        stop.open_page("features")
+        window.session.choose(feature=window.session.project.features[2].id)  # type: ignore[union-attr]
+        window.picture.fit()
+        window.picture.viewport.show((990, 930), 0.95)
+        window.picture.moved()
+        window.bench.area.verticalScrollBar().setValue(0)
+        self.take("features")
+        stop.open_page("eyes")
+        window.picture.fit()
+
     def feathers(self) -> None:
         """The jay's coverts, row over row."""
         self.window.open_demo("jay")
@@ -177,11 +194,9 @@ class Photographer:
         self.at("zones", "zones", zone=self.zone("Near ruff"))
         self.scribble()
         self.at("growth", "growth", zone=self.zone("Bib"))
-        window.stop.show_zone(self.zone("Muzzle"))
-        self.take("growth-close")
-        window.picture.fit()
         self.edges()
         self.at("lengths", "lengths", zone=self.zone("Bib"))
+        self.eyes()
         self.at("passes", "passes", role="restated")
         self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")

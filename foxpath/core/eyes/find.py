@@ -344,7 +344,7 @@ def _refined(window: _Window, circle: Ellipse, click: tuple[float, float], lids:
         rim = found[kept]
         iris, residual = fit_ellipse(rim, error_px=0.6, roundness=roundness)
         seen = len(rim) / (2 * _ANGLES)
-    pupil, kind, apart = _find_pupil(lab, iris, click)
+    pupil, kind = _find_pupil(lab, iris, click)
     lights = _find_lights(lab, iris, pupil)
     upper, lower = _find_lids(lab, iris, pupil, lights)
     _, share, turn, side = _trace_rim(lab, iris, 0.05)
@@ -438,8 +438,8 @@ def _smooth_round(values: F32 | F64, wide: int) -> F64:
     return total / (2 * wide + 1)
 
 
-def _find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ellipse, str, float]:
-    """Return the pupil's ellipse, its kind, and by how much it is darker than the iris, L*."""
+def _find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ellipse, str]:
+    """Return the pupil's ellipse and its kind."""
     import cv2
 
     y, x = np.mgrid[0:WINDOW, 0:WINDOW] + 0.5
@@ -454,7 +454,7 @@ def _find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[El
     apart = pale - dark
     if apart < 2:
         r = 0.42 * iris.radius
-        return Ellipse(iris.cx, iris.cy, r, r), "round", apart
+        return Ellipse(iris.cx, iris.cy, r, r), "round"
     slope = np.hypot(*np.gradient(light))
     best: tuple[float, Bool, float] | None = None
     for part in (0.2, 0.3, 0.4, 0.5):
@@ -468,11 +468,11 @@ def _find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[El
             best = clear, mask, part
     if best is None:
         r = 0.42 * iris.radius
-        return Ellipse(iris.cx, iris.cy, r, r), "round", apart
+        return Ellipse(iris.cx, iris.cy, r, r), "round"
     _, mask, part = best
     points = _pupil_points(light, mask, iris, dark + max(part, 0.3) * apart, pale)
     ellipse = _pupil_ellipse(mask, points, iris)
-    return ellipse, _pupil_kind(mask, ellipse), apart
+    return ellipse, _pupil_kind(mask, ellipse)
 
 
 def _dark_part(dark: Bool, click: tuple[float, float]) -> Bool | None:
