@@ -103,6 +103,8 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     rehearse.add_argument("--out", required=True, metavar="DIR")
     rehearse.add_argument("--width", type=int, default=1600, metavar="PX", help="200 to 8000")
     rehearse.add_argument("--passes", metavar="1,2", help="write only these passes; earlier ones are painted beneath")
+    rehearse.add_argument("--layers", metavar="X.ora", help="write OpenRaster too, one layer a pass")
+    rehearse.add_argument("--film", metavar="X.webp", help="write the build-up too, as animated .webp or .gif")
     rehearse.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
 
     check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
@@ -535,12 +537,18 @@ def _chosen_passes(text: str | None, count: int) -> list[int]:
 def _rehearse(args: argparse.Namespace) -> int:
     from dataclasses import replace
 
+    from foxpath.core.progress import SILENT
     from foxpath.derive import Results
+    from foxpath.derive.painted import read_painting, reading_records
     from foxpath.derive.rehearsal import rehearse
-    from foxpath.sheets import write_png
+    from foxpath.derive.requests import SaveRehearsal
+    from foxpath.sheets import FILMS, write_png
     from foxpath.sheets.pictures import write_file
 
     project, width = _project(args.project), _width(args.width)
+    for option, path, kinds in (("--layers", args.layers, (".ora",)), ("--film", args.film, FILMS)):
+        if path and Path(path).suffix.lower() not in kinds:
+            raise InputError(f"{option} {path} has the wrong ending.", f"Name it {' or '.join(kinds)}.")
     if args.seed is not None:
         if not 0 <= args.seed < 2**32:
             raise InputError(f"--seed {args.seed} is out of range.", "Give a whole number from 0 to 4294967295.")
@@ -566,7 +574,13 @@ def _rehearse(args: argparse.Namespace) -> int:
                 "minutes": round(one.plan.minutes, 1),
             }
         )
-    write_file(folder / "rehearsal.json", (json.dumps({"passes": record}, indent=1) + "\n").encode())
+    done = rehearse(results, project, width)
+    read = reading_records(project, read_painting(results, project, done[-1].standing.shown)) if done else []
+    said = {"passes": record, "zones": read}
+    write_file(folder / "rehearsal.json", (json.dumps(said, indent=1, ensure_ascii=False) + "\n").encode())
+    for path in (args.layers, args.film):
+        if path:
+            print(SaveRehearsal(results, project, Path(path), width)(SILENT))
     print(f"{folder}: {len(record)} passes, {sum(int(r['marks']) for r in record)} marks")  # type: ignore[call-overload]
     return EXIT_DONE
 

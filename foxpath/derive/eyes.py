@@ -58,6 +58,8 @@ if TYPE_CHECKING:
 
 EYE_ROLES = ("undercoat", "restated", "lights", "highlights")
 """Passes that an eye's own steps take over; before them it is blocked in like any part."""
+SEED = 1
+"""Of the marks of eyes and features."""
 STEP_PX = 220
 """Width of the enlarged picture of a step."""
 
@@ -139,7 +141,7 @@ def eye_key(results: "Results", project: Project, eye: Eye) -> Hashable:
     """Return the fingerprint of everything an eye's plan follows from."""
     others = tuple((e.iris, e.lights) for e in project.eyes if e.id != eye.id)
     where = (project.mm_per_px, project.crop.x, project.crop.y)
-    return ("eye", eye, others, results.picture_key(project), project.light, project.kit, where, project.seed)
+    return ("eye", eye, others, results.picture_key(project), project.light, project.kit, where)
 
 
 def eye_plan(results: "Results", project: Project, eye: Eye) -> EyePlan:
@@ -153,7 +155,7 @@ def eye_plan(results: "Results", project: Project, eye: Eye) -> EyePlan:
         lights = plan_lights(eye, others, project.light, project.mm_per_px, project.finest_mm)
         steps = plan_steps(eye, values, lights, project.kit, project.mm_per_px)
         origin = (project.crop.x, project.crop.y)
-        return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, project.seed)
+        return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, SEED)
 
     return results.memo.get(eye_key(results, project, eye), make)
 
@@ -171,8 +173,13 @@ def feature_steps(results: "Results", project: Project, feature: Feature) -> tup
 
 
 def _feature_read(results: "Results", project: Project, feature: Feature) -> Read:
-    points = np.concatenate([s.line() for s in feature.strokes])
-    return read_near(results, project, _box(points, 12))
+    key = ("feature read", feature.strokes, results.picture_key(project))
+
+    def make() -> Read:
+        points = np.concatenate([s.line() for s in feature.strokes])
+        return read_near(results, project, _box(points, 12))
+
+    return results.memo.get(key, make)
 
 
 def eyes_reading(results: "Results", project: Project) -> EyesReading:
@@ -262,20 +269,23 @@ def _some(names: list[str]) -> str:
 # Marks --------------------------------------------------------------------------------------------
 
 
-def eyes_in(project: Project, index: int) -> tuple[Eye, ...]:
-    """Return the marked eyes that are painted in a zone, by its place counted back to front."""
-    zone = project.back_to_front()[index]
-    if zone.kind != "eye":
-        return ()
-    return tuple(
-        eye for eye in project.eyes if (home := eye_zone(project, eye.iris.centre)) is not None and home.id == zone.id
-    )
+@dataclass(frozen=True, slots=True)
+class Homes:
+    """Which marked eyes and which features are painted in each zone, by its place counted back to front."""
+
+    eyes: dict[int, tuple[Eye, ...]]
+    features: dict[int, tuple[Feature, ...]]
 
 
-def features_in(project: Project, index: int) -> tuple[Feature, ...]:
-    """Return the features that are painted in a zone: whiskers in the first of whiskers, the others where they lie."""
-    zone = project.back_to_front()[index]
-    found = []
+def homes_of(project: Project) -> Homes:
+    """Return where eyes and features are painted: eyes in their zone, whiskers in the nearest of theirs, others where they lie."""
+    place = {zone.id: k for k, zone in enumerate(project.back_to_front())}
+    eyes: dict[int, tuple[Eye, ...]] = {}
+    for eye in project.eyes:
+        zone = eye_zone(project, eye.iris.centre)
+        if zone is not None:
+            eyes[place[zone.id]] = (*eyes.get(place[zone.id], ()), eye)
+    features: dict[int, tuple[Feature, ...]] = {}
     for feature in project.features:
         if not feature.strokes:
             continue
@@ -283,9 +293,19 @@ def features_in(project: Project, index: int) -> tuple[Feature, ...]:
             home = next((z.id for z in _nearest_first(project, feature)), None)
         else:
             home = zone_under(project, outline_of_feature(feature))
-        if home == zone.id:
-            found.append(feature)
-    return tuple(found)
+        if home is not None:
+            features[place[home]] = (*features.get(place[home], ()), feature)
+    return Homes(eyes, features)
+
+
+def eyes_in(results: "Results", project: Project, index: int) -> tuple[Eye, ...]:
+    """Return the marked eyes that are painted in a zone, by its place counted back to front."""
+    return results.homes(project).eyes.get(index, ())
+
+
+def features_in(results: "Results", project: Project, index: int) -> tuple[Feature, ...]:
+    """Return the features that are painted in a zone, by its place counted back to front."""
+    return results.homes(project).features.get(index, ())
 
 
 def _nearest_first(project: Project, feature: Feature) -> list[Zone]:
@@ -295,28 +315,35 @@ def _nearest_first(project: Project, feature: Feature) -> list[Zone]:
     return sorted(zones, key=lambda z: float(np.hypot(*(as_array(z.points) - roots).T).min()) if not z.whole else 0.0)
 
 
-def drawn_whiskers(project: Project, index: int) -> bool:
+def drawn_whiskers(results: "Results", project: Project, index: int) -> bool:
     """Tell whether a zone's whiskers were drawn one by one: they take the place of those the plan would scatter."""
-    return any(feature.kind == "whiskers" for feature in features_in(project, index))
+    return any(feature.kind == "whiskers" for feature in features_in(results, project, index))
 
 
 def further_marks(results: "Results", project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
     """Return what a pass adds in a zone for its eyes and features, each group with its key."""
     role, band = plan.role.key, (plan.l_low, min(plan.l_high, plan.ceiling))
     made: list[tuple[Hashable, Marks]] = []
-    for eye in eyes_in(project, index):
+    for eye in eyes_in(results, project, index):
         key = ("eye marks", eye_key(results, project, eye), role, band)
-        groups = results.memo.get(key, lambda eye=eye: tuple(eye_marks(eye_plan(results, project, eye), role, band)))  # type: ignore[misc]
-        made += [((key, k), one) for k, one in enumerate(groups)]
-    for feature in features_in(project, index):
+
+        def paint(eye: Eye = eye) -> tuple[Marks, ...]:
+            # Another hand lays the coat afresh; eyes and features come as they were planned.
+            return tuple(eye_marks(eye_plan(results, project, eye), role, band))
+
+        made += [((key, k), one) for k, one in enumerate(results.memo.get(key, paint))]
+    for feature in features_in(results, project, index):
         steps = feature_steps(results, project, feature)
-        where = (project.mm_per_px, project.crop.x, project.crop.y, project.seed)
+        claws = role == "highlights" and any(step.part == "claw" for step in steps)
+        if not claws and all(step.role != role for step in steps):
+            continue
+        where = (project.mm_per_px, project.crop.x, project.crop.y)
         own = ("feature marks", feature, results.picture_key(project), project.kit, role, band, where, project.canvas)
 
         def make(feature: Feature = feature, steps: tuple[FeatureStep, ...] = steps) -> tuple[Marks, ...]:
             read = _feature_read(results, project, feature)
             origin = (project.crop.x, project.crop.y)
-            return tuple(feature_marks(feature, steps, role, read, band, origin, project.mm_per_px, project.seed))
+            return tuple(feature_marks(feature, steps, role, read, band, origin, project.mm_per_px, SEED))
 
         made += [((own, k), one) for k, one in enumerate(results.memo.get(own, make))]
     return made

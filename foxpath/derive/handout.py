@@ -13,12 +13,14 @@ from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.core.zones import side_words
+from foxpath.derive.cards import pass_cards
 from foxpath.derive.edging import rehearsed_widths
 from foxpath.derive.eyes import EyeReading, EyesReading, eye_findings, eyes_reading, step_shots
 from foxpath.derive.feathers import feathered
 from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
 from foxpath.derive.markings import is_marking
+from foxpath.derive.painted import read_painting, reading_records
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
 from foxpath.document.model import Project, as_array
@@ -289,6 +291,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
             cautions_for(one.plan.role.key),
+            pass_cards(results, project, one.plan),
         )
         for number, one in enumerate(rehearsed, 1)
     )
@@ -541,9 +544,13 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "area_cm2": round(one.area_cm2, 2),
                 "minutes": round(one.plan.minutes, 1),
                 "decided": list(one.plan.edit.decided()),
+                "cards": list(pass_cards(results, project, one.plan)),
             }
             for number, one in enumerate(rehearsed, 1)
         ],
+        "rehearsal": reading_records(project, read_painting(results, project, rehearsed[-1].standing.shown))
+        if rehearsed
+        else [],
         "findings": [
             {"level": f.level, "says": f.says, "why": f.why, "stop": f.where} for f in findings(results, project)
         ],

@@ -50,7 +50,7 @@ def marks_of(
     limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
     plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
     # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
-    own = role_is_own(project, plan.role.key, index)
+    own = role_is_own(results, project, plan.role.key, index)
     key = (
         "marks",
         own,
@@ -85,11 +85,11 @@ def marks_of(
     return key, results.memo.get(key, make)
 
 
-def role_is_own(project: Project, role: str, index: int) -> bool:
+def role_is_own(results: "Results", project: Project, role: str, index: int) -> bool:
     """Tell whether a pass paints a zone only by its eye's steps, or only by whiskers that were drawn."""
-    if role in eyes.EYE_ROLES and eyes.eyes_in(project, index):
+    if role in eyes.EYE_ROLES and eyes.eyes_in(results, project, index):
         return True
-    return role == "whiskers" and eyes.drawn_whiskers(project, index)
+    return role == "whiskers" and eyes.drawn_whiskers(results, project, index)
 
 
 def _feathered(

@@ -27,18 +27,21 @@ from foxpath.core.growth import (
 from foxpath.core.lengths import LengthField
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
+from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume
 from foxpath.core.zones import Coat, LayingOrder, fill
+from foxpath.derive.cards import pass_cards
 from foxpath.derive.edging import Fringes, Widths, ids_of, rehearsed_widths
 from foxpath.derive.eyes import EyesReading, eyes_reading
 from foxpath.derive.feathers import feathered
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.lengths import hair_share
+from foxpath.derive.painted import read_painting
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.document import recovery
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
-from foxpath.sheets import write_book
+from foxpath.sheets import Painted, write_book, write_film, write_layers_file
 
 Point = tuple[float, float]
 
@@ -78,7 +81,7 @@ class Readings:
     `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
     of each border, mm, by the indices of its zones; `laying` the order within a pass; `widths` the planned width along
     each border; `fringes` the hair that hangs over it; `hair_shares` on what share of a zone the photograph shows hair;
-    `eyes` what is known of eyes and features.
+    `eyes` what is known of eyes and features; `cards` what to do in each pass, a sentence a part, by its role.
     """
 
     project: Project
@@ -100,6 +103,7 @@ class Readings:
     hair_shares: dict[str, float] = field(default_factory=dict)
     lengths: LengthField | None = None
     eyes: EyesReading = field(default_factory=EyesReading)
+    cards: dict[str, tuple[str, ...]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,6 +161,7 @@ class Read:
             {z.id: hair_share(results, project, k) for k, z in growing(project) if z.kind_of().cover},
             results.lengths(project, progress),
             eyes_reading(results, project),
+            {plan.role.key: pass_cards(results, project, plan) for plan in results.passes(project)},
         )
 
 
@@ -323,6 +328,52 @@ class ReadPainted:
         edges = self.results.edges(self.project)
         found = rehearsed_widths(self.standing.shown, self.project, edges, progress)
         return self.project, {ids_of(self.project, border): found[border.front, border.back] for border, _ in edges}
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ReadZones:
+    """Read a rehearsal zone by zone against reference and plan."""
+
+    results: Results
+    project: Project
+    standing: Standing
+
+    def __call__(self, progress: Progress) -> tuple[Project, tuple[ZoneReading, ...]]:
+        """Return the project and the readings, the farthest off first. Raises `Cancelled`."""
+        return self.project, read_painting(self.results, self.project, self.standing.shown, progress)
+
+
+FILM_WIDTH, FRAMES_A_PASS = 900, 14
+
+
+@dataclass(frozen=True, slots=True)
+class SaveRehearsal:
+    """Write the rehearsal: layers as OpenRaster (.ora), a film of the build-up (.webp, .gif)."""
+
+    results: Results
+    project: Project
+    path: Path
+    width: int
+
+    def __call__(self, progress: Progress) -> str:
+        """Return what was written, in words. Raises `Cancelled` or `AppError`."""
+        if self.path.suffix.lower() == ".ora":
+            done = rehearse(self.results, self.project, self.width, progress)
+            count = write_layers_file([Painted(one.plan.role.name, one.standing.shown) for one in done], self.path)
+            return f"Saved {self.path.name}: {count} layers, one a pass."
+        count = write_film(film_frames(self.results, self.project, min(self.width, FILM_WIDTH), progress), self.path)
+        return f"Saved {self.path.name}: a film of {count} pictures."
+
+
+def film_frames(results: Results, project: Project, width: int, progress: Progress) -> list[Rgb8]:
+    """Return pictures of the painting coming up, pass by pass, mark by mark. Raises `Cancelled`."""
+    frames: list[Rgb8] = []
+    done = rehearse(results, project, width, progress.part(0, 0.3))
+    for number in range(len(done)):
+        part = progress.part(0.3 + 0.7 * number / len(done), 0.3 + 0.7 * (number + 1) / len(done))
+        steps = build_up(results, project, width, number, FRAMES_A_PASS, part)
+        frames += [standing.shown for _, _, standing in steps]
+    return frames
 
 
 def small_picture(rgb: Rgb8, within: tuple[int, int]) -> Rgb8:

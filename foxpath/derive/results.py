@@ -44,7 +44,7 @@ from foxpath.core.zones import (
     label_map,
     laying_order,
 )
-from foxpath.derive import edging, feathers, lengths, marks
+from foxpath.derive import edging, eyes, feathers, lengths, marks
 from foxpath.derive.laying import growth_along
 from foxpath.derive.markings import markings
 from foxpath.derive.memo import Memo
@@ -76,6 +76,7 @@ class Results:
         self._keys_of: tuple[Project | None, dict[tuple[int, Frame], Hashable]] = (None, {})
         self._facts_of: tuple[Project | None, tuple[ZoneFacts, ...]] = (None, ())
         self._edges_of: tuple[Project | None, list[tuple[Border, EdgePlan]]] = (None, [])
+        self._homes_of: tuple[Project | None, eyes.Homes | None] = (None, None)
         self._lengths_of: tuple[Project | None, Hashable] = (None, None)
 
     # Reference ------------------------------------------------------------------------------------
@@ -529,6 +530,15 @@ class Results:
     def feathers(self, project: Project, index: int, progress: Progress = SILENT) -> Feathers:
         """Return a zone's feathers, the leading ones told."""
         return feathers.feathers_of(self, project, index, progress)
+
+    def homes(self, project: Project) -> eyes.Homes:
+        """Return which marked eyes and features are painted in each zone."""
+        known, homes = self._homes_of
+        if known is project and homes is not None:
+            return homes
+        homes = eyes.homes_of(project)
+        self._homes_of = (project, homes)
+        return homes
 
     # Passes ---------------------------------------------------------------------------------------
 

@@ -47,6 +47,8 @@ class Card:
     zones : str
         Names of its zones in laying order.
     cautions : tuple of str
+    parts : tuple of str
+        What to do, a sentence a part; they fill a page of their own.
     """
 
     title: str
@@ -56,6 +58,7 @@ class Card:
     band: tuple[float, float, float]
     zones: str
     cautions: tuple[str, ...] = ()
+    parts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -125,7 +128,10 @@ def write_book(book: Book, path: Path, paper: str = "A4") -> int:
     if book.maps.feathers:
         pages.append(feather_page)
     pages += pages_of(book.eyes)
-    pages += [_card_page(card) for card in book.cards]
+    for card in book.cards:
+        pages.append(_card_page(card))
+        if card.parts:
+            pages.append(_parts_page(card))
     write_file(path, _written(book, paper, pages))
     return len(pages)
 
@@ -298,6 +304,30 @@ def _card_page(card: Card) -> Callable[[Page], None]:
             bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, QUIET)
 
     return draw
+
+
+def _parts_page(card: Card) -> Callable[[Page], None]:
+    """Return the page that says part by part what to do in a pass."""
+
+    def draw(page: Page) -> None:
+        top = page.head(card.title, "part by part, in this order")
+        y, size = top + 8, 10.0
+        # Many parts are written smaller, so that none is lost.
+        while size > 6.5 and y + sum(_tall(page, part, size) for part in card.parts) > page.height - MARGIN:
+            size -= 0.5
+        for part in card.parts:
+            name, _, words = part.partition(": ")
+            page.text(page.left, y + size, name, size + 0.5, "Bold")
+            y = page.wrapped(page.left + 12, y + 2.35 * size, words, page.right - page.left - 12, size) - 0.2 * size
+
+    return draw
+
+
+def _tall(page: Page, part: str, size: float) -> float:
+    from reportlab.lib.utils import simpleSplit
+
+    words = part.partition(": ")[2]
+    return (1.6 + 1.36 * len(simpleSplit(words, "FP-Regular", size, page.right - page.left - 12))) * size
 
 
 def _ladder(page: Page, x: float, y: float, width: float, height: float, band: tuple[float, float, float]) -> None:

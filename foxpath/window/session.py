@@ -12,10 +12,11 @@ from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
 from foxpath.core.progress import Progress
 from foxpath.core.reference.correction import Correction
+from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.derive import Memo, Results
 from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
 from foxpath.derive.rehearsal import Rehearsed
-from foxpath.derive.requests import KeepAside, Read, Readings, ReadPainted, Rehearse
+from foxpath.derive.requests import KeepAside, Read, Readings, ReadPainted, ReadZones, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
@@ -64,13 +65,16 @@ class Chosen:
 
 @dataclass(slots=True)
 class Rehearsal:
-    """What stands of the rehearsal: the passes done, their small pictures by role, and the edges' widths, mm, by zones."""
+    """What stands of the rehearsal: the passes done, their small pictures by role, the edges' widths, mm, by zones, and
+    what was read zone by zone.
+    """
 
     passes: list[Rehearsed] = field(default_factory=list)
     small: dict[str, Rgb8] = field(default_factory=dict)
     complete: bool = False
     project: Project | None = None
     widths: dict[tuple[str, str], float] = field(default_factory=dict)
+    zones: tuple[ZoneReading, ...] = ()
 
     def number_of(self, role: str) -> int:
         """Return the place of a role among the rehearsed passes, -1 when it is not there."""
@@ -312,6 +316,21 @@ class Session(QObject):
         project, widths = value
         if self.rehearsal.complete and self.rehearsal.project is project:
             self.rehearsal.widths = widths
+            self.rehearsal_changed.emit()
+
+    def read_zones(self) -> None:
+        """Read the finished rehearsal zone by zone, once, when somebody wants to know."""
+        done, project = self.rehearsal, self.rehearsal.project
+        if not done.complete or not done.passes or project is None or project is not self.project or done.zones:
+            self.runner.cancel("painted zones")
+        elif not self.runner.running("painted zones"):
+            request = ReadZones(self.results, project, done.passes[-1].standing)
+            self.runner.start("painted zones", request, self._take_zones)
+
+    def _take_zones(self, value: tuple[Project, tuple[ZoneReading, ...]]) -> None:
+        project, zones = value
+        if self.rehearsal.complete and self.rehearsal.project is project:
+            self.rehearsal.zones = zones
             self.rehearsal_changed.emit()
 
     def stop_work(self) -> None:

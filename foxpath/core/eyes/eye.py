@@ -2,11 +2,13 @@
 
 import math
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
-from foxpath.core.arrays import F64, Bool, Points
-from foxpath.core.curves import inside, open_curve
+from foxpath.core.arrays import F64, Bool, Points, frozen
+from foxpath.core.curves import open_curve
+from foxpath.core.zones.map import fill
 
 Place = tuple[float, float]
 Pairs = tuple[Place, ...]
@@ -25,6 +27,7 @@ USUAL_PUPIL: dict[str, tuple[float, float]] = {
     "bar": (0.7, 0.28),
 }
 """Half width and half height of a pupil as shares of the iris's radius, before it is marked."""
+_MAP_CELLS = 900
 LIGHT_WAYS = {"last": "added last", "reserve": "kept free"}
 """Whether the catchlight is painted at the end or its place left bare from the start."""
 
@@ -172,28 +175,23 @@ class Eye:
 
     def lid_curve(self, which: str) -> Points:
         """Return the smooth edge of the "upper" or "lower" lid from corner to corner, (N, 2); (0, 2) when unknown."""
-        points = np.array(getattr(self, which), np.float64).reshape(-1, 2)
-        return open_curve(points, 8) if len(points) >= 2 else points[:0]
+        return _lid(getattr(self, which))
 
     def opening(self) -> Points:
         """Return the outline of what the lids leave free, (N, 2); without lids the iris with its rim."""
-        upper, lower = self.lid_curve("upper"), self.lid_curve("lower")
-        if len(upper) and len(lower):
-            return np.vstack([upper, lower[::-1]])
-        outline = self.iris.scaled(1.08).outline(72)
-        for lid, side in ((upper, 1.0), (lower, -1.0)):
-            if len(lid):
-                # One lid only: what lies beyond it is cut away.
-                order = np.argsort(lid[:, 0])
-                edge = np.interp(outline[:, 0], lid[order, 0], lid[order, 1])
-                cut = side * (outline[:, 1] - edge) < 0
-                outline[cut, 1] = edge[cut]
-        return outline
+        return _opening(self.iris, self.upper, self.lower)
 
     def open_at(self, points: Points) -> Bool:
         """Tell which of (N, 2) points lie between the lids."""
         points = np.asarray(points, np.float64).reshape(-1, 2)
-        return np.asarray(inside(self.opening(), points[:, 0], points[:, 1]))
+        mask, x0, y0, scale = _opening_map(self.iris, self.upper, self.lower)
+        j = np.floor((points[:, 0] - x0) * scale).astype(np.int64)
+        i = np.floor((points[:, 1] - y0) * scale).astype(np.int64)
+        rows, columns = mask.shape
+        there = (i >= 0) & (i < rows) & (j >= 0) & (j < columns)
+        made = np.zeros(len(points), bool)
+        made[there] = mask[i[there], j[there]]
+        return made
 
     @property
     def corners(self) -> tuple[Place, Place] | None:
@@ -211,6 +209,37 @@ class Eye:
         """Return the share of the iris (0..1) that the lids hide."""
         turn, out = np.meshgrid(np.linspace(0, 2 * np.pi, 48, endpoint=False), np.sqrt((np.arange(12) + 0.5) / 12))
         return 1 - float(self.open_at(self.iris.at(turn.ravel(), out.ravel())).mean())
+
+
+def _lid(points: Pairs) -> Points:
+    line = np.array(points, np.float64).reshape(-1, 2)
+    return open_curve(line, 8) if len(line) >= 2 else line[:0]
+
+
+def _opening(iris: Ellipse, upper_points: Pairs, lower_points: Pairs) -> Points:
+    upper, lower = _lid(upper_points), _lid(lower_points)
+    if len(upper) and len(lower):
+        return np.vstack([upper, lower[::-1]])
+    outline = iris.scaled(1.08).outline(72)
+    for lid, side in ((upper, 1.0), (lower, -1.0)):
+        if len(lid):
+            # One lid only: what lies beyond it is cut away.
+            order = np.argsort(lid[:, 0])
+            edge = np.interp(outline[:, 0], lid[order, 0], lid[order, 1])
+            cut = side * (outline[:, 1] - edge) < 0
+            outline[cut, 1] = edge[cut]
+    return outline
+
+
+@lru_cache(maxsize=32)
+def _opening_map(iris: Ellipse, upper: Pairs, lower: Pairs) -> tuple[Bool, float, float, float]:
+    """Return a map of what the lids leave open, its corner (reference pixels) and cells a pixel: strokes ask by the thousand."""
+    outline = _opening(iris, upper, lower)
+    (x0, y0), (x1, y1) = outline.min(axis=0) - 1, outline.max(axis=0) + 1
+    scale = _MAP_CELLS / max(float(x1 - x0), float(y1 - y0), 1e-6)
+    shape = max(1, math.ceil((y1 - y0) * scale)), max(1, math.ceil((x1 - x0) * scale))
+    mask: Bool = frozen(fill((outline - (x0, y0)) * scale, shape))
+    return mask, float(x0), float(y0), scale
 
 
 def usual_pupil(iris: Ellipse, kind: str) -> Ellipse:

@@ -131,6 +131,45 @@ class Facts(QWidget):
                 draw.text(p, 4, y + 16, draw.elided(value, self.width() - 6, 14, 500), 14, 500)
 
 
+class Cards(QWidget):
+    """What to do in a pass, part by part: its name, and the sentence."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.cards: tuple[str, ...] = ()
+        self.setFixedHeight(4)
+
+    def show_cards(self, cards: tuple[str, ...]) -> None:
+        """Show these."""
+        self.cards = cards
+        self._fit()
+        self.update()
+
+    def _laid(self) -> list[tuple[str, list[str]]]:
+        made = []
+        for card in self.cards:
+            name, _, words = card.partition(": ")
+            made.append((name, draw.lines_of(words, self.width() - 14, 12.5)))
+        return made
+
+    def _fit(self) -> None:
+        self.setFixedHeight(sum(25 + 17 * len(lines) for _, lines in self._laid()) + 6)
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            y = 15.0
+            for name, lines in self._laid():
+                draw.text(p, 6, y, name, 13, 700)
+                for line in lines:
+                    y += 17
+                    draw.text(p, 6, y, line, 12.5, 400, "quiet")
+                y += 25
+
+
 class PassesStop(Stop):
     """Edit a pass; an edit is kept as a decision and can be given back."""
 
@@ -183,6 +222,8 @@ class PassesStop(Stop):
         self.laying = Words("", 13, "text")
         self.brushes_head = Section("Brushes that lie ready", "from your kit")
         self.brushes = Words("", 13, "text")
+        self.cards_head = Section("What to do", "part by part, in this order")
+        self.cards = Cards()
         self.back = Button("Back to the plan")
         self.back.clicked.connect(self._back)
         self.caution = Words("", 12)
@@ -201,6 +242,8 @@ class PassesStop(Stop):
             self.back,
             self.brushes_head,
             self.brushes,
+            self.cards_head,
+            self.cards,
             self.laying_head,
             self.laying,
             self.caution,
@@ -231,8 +274,8 @@ class PassesStop(Stop):
         if plan is None or readings is None:
             self.back.setVisible(False)
             self.caution.set_words("")
-            self.brushes_head.setVisible(False)
-            self.brushes.setVisible(False)
+            for part in (self.brushes_head, self.brushes, self.cards_head, self.cards):
+                part.setVisible(False)
             self.next.set_words("Outline the animal first", "Passes are made from zones.", "Zones")
             return
         number = [p.role.key for p in plans].index(plan.role.key) + 1
@@ -258,6 +301,10 @@ class PassesStop(Stop):
         self.brushes.set_words(brush_words(plan))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))
+        cards = readings.cards.get(plan.role.key, ())
+        self.cards.show_cards(cards)
+        for shown in (self.cards_head, self.cards):
+            shown.setVisible(bool(cards))
         self.caution.set_words(" ".join(cautions_for(plan.role.key)))
         if self.session.rehearsal.complete:
             self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")

@@ -1,18 +1,23 @@
 """Stop 8, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
 
+from pathlib import Path
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
+from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
-from foxpath.derive.requests import Play, StandAt
+from foxpath.derive.requests import Play, SaveRehearsal, StandAt
+from foxpath.sheets import FILMS
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.session import REHEARSAL_WIDTH
 from foxpath.window.stops.base import Point, Stop
+from foxpath.window.stops.painted import PaintedRow, PaintedRows
 
 
 class RehearsalStop(Stop):
@@ -37,6 +42,13 @@ class RehearsalStop(Stop):
         self.list.chosen.connect(self._choose)
         self.words = Words("", 13)
         self.sheets = Button("Print sheets")
+        self.save = Button("Save the build-up …")
+        self.save.setToolTip("One layer a pass (.ora), or a film of it (.webp, .gif)")
+        self.save.clicked.connect(self.ask_save)
+        self.read_head = Section("Read against the reference", "")
+        self.read = PaintedRows()
+        self.read.chosen.connect(self._show_zone)
+        self.read_words = Words("", 12.5)
         self.totals_head = Section("The whole painting", "")
         self.totals = Rows("totals")
         self.again = Button("Another hand")
@@ -49,7 +61,11 @@ class RehearsalStop(Stop):
             self.words,
             self.totals_head,
             self.totals,
+            self.read_head,
+            self.read_words,
+            self.read,
             self.again,
+            self.save,
             self.sheets,
             Section("Look", "keys"),
             Gestures(
@@ -95,6 +111,7 @@ class RehearsalStop(Stop):
             ],
             "",
         )
+        self._refresh_read()
         self.words.set_words("" if rehearsal.complete else "Working out the passes; what stands is shown.")
         if self.playing:
             self.next.set_words("Playing", "The marks are laid in their order.", "Stop")
@@ -102,6 +119,49 @@ class RehearsalStop(Stop):
             self.next.set_words("Watch it come up", "Every pass in order, darks to highlights.", "Play all")
         else:
             self.next.set_words("Working out the passes", "Each shows as soon as it stands.")
+
+    def _refresh_read(self) -> None:
+        """Say zone by zone how the finished painting compares, the farthest off first."""
+        rehearsal, project = self.session.rehearsal, self.session.project
+        if rehearsal.complete and self.session.chosen.stop == self.code:
+            self.session.read_zones()
+        found = rehearsal.zones if rehearsal.complete and project is not None else ()
+        for part in (self.read_head, self.read_words, self.read):
+            part.setVisible(bool(found))
+        if not found or project is None:
+            return
+        numbers = {zone.id: k for k, zone in enumerate(project.back_to_front(), 1)}
+        names = {zone.id: zone.name for zone in project.zones}
+        distance = f"from {project.seeing.distance_m:g} m"
+        self.read_head.set_words("Read against the reference", distance)
+        self.read_words.set_words(f"{painting_words(list(found))} Darker lies left of each post, lighter right.")
+        rows = [PaintedRow(numbers[one.zone], names[one.zone], one) for one in found if one.zone in names]
+        self.read.set_rows(rows, self.session.chosen.zone)
+
+    def _show_zone(self, key: str) -> None:
+        self.session.choose(zone=key)
+        readings = self.session.readings
+        if readings is not None and key in readings.tags:
+            self.picture.fly_to(readings.tags[key], 360)
+
+    def ask_save(self) -> None:
+        """Ask for a file, and write the build-up there."""
+        kinds = "Layers, one a pass (*.ora);;Film, WebP (*.webp);;Film, GIF (*.gif)"
+        project = self.session.project
+        if project is None:
+            return
+        name, chosen = QFileDialog.getSaveFileName(None, "Save the build-up", f"{project.name}.ora", kinds)
+        if name:
+            path = Path(name)
+            if path.suffix.lower() not in {".ora", *FILMS}:
+                path = path.with_name(path.name + chosen.rpartition("*")[2].rstrip(")"))
+            self.save_to(path)
+
+    def save_to(self, path: Path) -> None:
+        """Write the build-up in the background."""
+        project = self.session.project
+        if project is not None:
+            self.session.write(SaveRehearsal(self.session.results, project, path, REHEARSAL_WIDTH))
 
     def reading(self) -> str:
         rehearsal = self.session.rehearsal

@@ -1,0 +1,128 @@
+"""What to do in a pass, part by part, in a painter's words: made from the plan's numbers, never from fixed text."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Points
+from foxpath.core.passes.plan import Role
+from foxpath.core.units import mm_words
+
+DIVERGES = 0.45
+"""Below this length of the mean direction, a part's hair has no one way."""
+DARKS = 0.12
+"""A part whose darks take this share has folds worth leaving."""
+
+
+@dataclass(frozen=True, slots=True)
+class CardFacts:
+    """What a part's card is made from.
+
+    Attributes
+    ----------
+    name : str
+    brush : str
+        In words; empty where no brush of the kit fits.
+    made_as : str
+        "mass", "hair", "clump" or "hint"; "own" where only `more` is painted.
+    mark_mm : float
+        Width of the marks.
+    length_mm : (least, most)
+    way : str
+        In which direction they run; empty for masses without one.
+    spread_deg : float
+        How far they cross.
+    low, high : float
+        L* the part has in this pass: the pass's band, and what the reference shows there.
+    dark_share : float
+        Share of the part that is darker than the pass may paint, 0 to 1.
+    light_share : float
+        Share of the part where the pass's paint belongs, 0 to 1.
+    edges : tuple of str
+        What to do at its borders.
+    more : tuple of str
+        What else the pass paints there: eyes, features, feathers.
+    """
+
+    name: str
+    brush: str
+    made_as: str
+    mark_mm: float
+    length_mm: tuple[float, float]
+    way: str
+    spread_deg: float
+    low: float
+    high: float
+    dark_share: float = 0.0
+    light_share: float = 1.0
+    edges: tuple[str, ...] = ()
+    more: tuple[str, ...] = ()
+
+
+def way_words(direction: F32, places: Points, middle: tuple[float, float]) -> str:
+    """Say in which way hair runs, root to tip.
+
+    Parameters
+    ----------
+    direction : (N, 2) float32
+        Unit vectors.
+    places : (N, 2) float64
+    middle : (x, y)
+        Of the head or the animal: what runs away from it on both sides runs outward.
+    """
+    if not len(direction):
+        return ""
+    mean = direction.mean(axis=0)
+    length = float(np.hypot(*mean))
+    side = np.sign(places[:, 0] - middle[0])
+    outward = float((side * direction[:, 0]).mean())
+    both = min(float((side < 0).mean()), float((side > 0).mean())) > 0.2
+    if both and outward > 0.35:
+        rise = "up" if mean[1] < -0.25 else "down" if mean[1] > 0.25 else ""
+        return f"{rise} and outward".removeprefix(" and ")
+    if length < DIVERGES:
+        return "the way the growth map turns"
+    angle = math.degrees(math.atan2(mean[1], mean[0])) % 360
+    eight = (
+        "to the right",
+        "down and right",
+        "down",
+        "down and left",
+        "to the left",
+        "up and left",
+        "up",
+        "up and right",
+    )
+    return eight[round(angle / 45) % 8]
+
+
+def card_words(role: Role, facts: CardFacts) -> str:
+    """Return a part's card: brush, strokes and their way, values, what to leave, edges, what else."""
+    if facts.made_as == "own":
+        return f"{facts.name}: {'; '.join(facts.more)}."
+    low, high = facts.length_mm
+    long = mm_words(high) if high - low < 0.15 * high else f"{mm_words(low)} to {mm_words(high)}"
+    tool = facts.brush or "no brush of your kit fits"
+    parts: list[str] = []
+    if facts.made_as == "mass":
+        parts.append(f"{tool}, masses in strokes of {long}" + (f" {facts.way}" if facts.way else ""))
+    else:
+        noun = {"hair": "strokes", "clump": "tufts as strokes", "hint": "hints"}[facts.made_as]
+        parts.append(f"{tool}, {noun} {long}" + (f" {facts.way}" if facts.way else ""))
+        if facts.spread_deg >= 3:
+            parts.append(f"cross them by {facts.spread_deg:.0f}°")
+    if facts.high - facts.low < 2:
+        parts.append(f"at L* {facts.high:.0f}")
+    else:
+        parts.append(f"stay between L* {facts.low:.0f} and {facts.high:.0f}")
+    if not role.block_in and facts.dark_share >= DARKS:
+        parts.append(f"leave the folds dark, {facts.dark_share * 100:.0f} % of it")
+    if role.belongs < 0.5 and facts.light_share < 0.5:
+        parts.append(f"only on {max(facts.light_share * 100, 1):.0f} % of it")
+    text = ", ".join(parts)
+    for edge in facts.edges:
+        text += f"; {edge}"
+    for one in facts.more:
+        text += f"; {one}"
+    return f"{facts.name}: {text}."
