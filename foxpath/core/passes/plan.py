@@ -82,7 +82,7 @@ ROLES: dict[str, Role] = {
         Role("restated", "Restated darks", "Into the gaps between hairs, so that the lights stand out.",
              (3, 30), 32, 2.0, 0.85, 0.9, 0.65, False, 0.85, 0.4, "touch-dry", 0.35),
         Role("lights", "Top coat", "The coat itself, hair by hair, below the last lights.",
-             (18, 86), 88, 5.0, 1.0, 1.0, 0.65, False, 0.9, 0.5, "touch-dry", 0.62),
+             (8, 86), 88, 5.0, 1.0, 1.0, 0.65, False, 0.9, 0.5, "touch-dry", 0.62),
         Role("highlights", "Highlights", "Only where the light strikes, and on a small share.",
              (60, 96), 97, 0.45, 0.8, 0.9, 0.7, False, 0.9, 0.6, "touch-dry", 0.06),
         Role("whiskers", "Whiskers", "Last, each in one stroke from root to tip.",

@@ -152,7 +152,7 @@ def place(
             gap = _clip((around - light - 1.5) / 4, 0.0, 1.0) * _clip((high + 18 - light) / 14, 0.0, 1.0)
             chance = max(gap, _clip((24 - light) / 6, 0.0, 1.0))
         elif role == LIGHTS:
-            chance = _clip((light - around + 4) / 4, 0.15, 1.0) * _clip((light - 9) / 6, 0.0, 1.0)
+            chance = _clip((light - around + 8) / 5, 0.35, 1.0) * _clip((light - 4) / 5, 0.0, 1.0)
         elif role == HIGHLIGHTS:
             chance = _clip((light - 58) / 18, 0.0, 1.0) * _clip((light - around - 1) / 4, 0.0, 1.0)
         if chance < 1 and _uniform(seed, n, 0) >= chance:
@@ -215,8 +215,6 @@ def place(
             light, a, b = light + 1.8 * _normal(tint, 0), a * strength, b * strength
         if not block_in:
             light += 2.2 * tuft
-        if role == LIGHTS:
-            light += 1.5
         kept = _clip(light, lower, upper)
         # Paint taken darker than its place keeps its hue but not all its chroma.
         fade = _clip(kept / max(light, 1.0), 0.35, 1.15)
