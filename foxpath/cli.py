@@ -542,6 +542,7 @@ def _rehearse(args: argparse.Namespace) -> int:
     from foxpath.derive.painted import read_painting, reading_records
     from foxpath.derive.rehearsal import rehearse
     from foxpath.derive.requests import SaveRehearsal
+    from foxpath.derive.rules import read_finish
     from foxpath.sheets import FILMS, write_png
     from foxpath.sheets.pictures import write_file
 
@@ -576,7 +577,9 @@ def _rehearse(args: argparse.Namespace) -> int:
         )
     done = rehearse(results, project, width)
     read = reading_records(project, read_painting(results, project, done[-1].standing.shown)) if done else []
-    said = {"passes": record, "zones": read}
+    judged = read_finish(results, project, done[-1].standing.shown).findings if done else ()
+    rules = [{"level": f.level, "says": f.says, "why": f.why} for f in judged]
+    said = {"passes": record, "zones": read, "findings": rules}
     write_file(folder / "rehearsal.json", (json.dumps(said, indent=1, ensure_ascii=False) + "\n").encode())
     for path in (args.layers, args.film):
         if path:

@@ -23,6 +23,7 @@ from foxpath.derive.markings import is_marking
 from foxpath.derive.painted import read_painting, reading_records
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.results import Results, growing
+from foxpath.derive.rules import plan_findings
 from foxpath.document.model import Project, as_array
 from foxpath.sheets import Band, Book, Card, EyeCell, EyeSheet, Fact
 
@@ -107,6 +108,7 @@ def findings(results: Results, project: Project, progress: Progress = SILENT) ->
     found += _unshown(results, project)
     found += eye_findings(eyes_reading(results, project))
     found += check_passes(results.passes(project))
+    found += plan_findings(results, project)
     return sorted(found, key=lambda f: ("must", "look", "note").index(f.level))
 
 

@@ -39,6 +39,7 @@ from foxpath.derive.lengths import hair_share
 from foxpath.derive.painted import read_painting
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
+from foxpath.derive.rules import Finish, read_finish
 from foxpath.document import recovery
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
 from foxpath.sheets import Painted, write_book, write_film, write_layers_file
@@ -338,9 +339,11 @@ class ReadZones:
     project: Project
     standing: Standing
 
-    def __call__(self, progress: Progress) -> tuple[Project, tuple[ZoneReading, ...]]:
-        """Return the project and the readings, the farthest off first. Raises `Cancelled`."""
-        return self.project, read_painting(self.results, self.project, self.standing.shown, progress)
+    def __call__(self, progress: Progress) -> tuple[Project, tuple[ZoneReading, ...], Finish]:
+        """Return the project, the readings, the farthest off first, and how the rules are kept. Raises `Cancelled`."""
+        shown = self.standing.shown
+        zones = read_painting(self.results, self.project, shown, progress)
+        return self.project, zones, read_finish(self.results, self.project, shown, progress)
 
 
 FILM_WIDTH, FRAMES_A_PASS = 900, 14

@@ -17,6 +17,7 @@ from foxpath.derive import Memo, Results
 from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
 from foxpath.derive.rehearsal import Rehearsed
 from foxpath.derive.requests import KeepAside, Read, Readings, ReadPainted, ReadZones, Rehearse
+from foxpath.derive.rules import Finish
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
@@ -66,7 +67,7 @@ class Chosen:
 @dataclass(slots=True)
 class Rehearsal:
     """What stands of the rehearsal: the passes done, their small pictures by role, the edges' widths, mm, by zones, and
-    what was read zone by zone.
+    what was read zone by zone and of the rules.
     """
 
     passes: list[Rehearsed] = field(default_factory=list)
@@ -75,6 +76,7 @@ class Rehearsal:
     project: Project | None = None
     widths: dict[tuple[str, str], float] = field(default_factory=dict)
     zones: tuple[ZoneReading, ...] = ()
+    finish: Finish | None = None
 
     def number_of(self, role: str) -> int:
         """Return the place of a role among the rehearsed passes, -1 when it is not there."""
@@ -327,10 +329,10 @@ class Session(QObject):
             request = ReadZones(self.results, project, done.passes[-1].standing)
             self.runner.start("painted zones", request, self._take_zones)
 
-    def _take_zones(self, value: tuple[Project, tuple[ZoneReading, ...]]) -> None:
-        project, zones = value
+    def _take_zones(self, value: tuple[Project, tuple[ZoneReading, ...], Finish]) -> None:
+        project, zones, finish = value
         if self.rehearsal.complete and self.rehearsal.project is project:
-            self.rehearsal.zones = zones
+            self.rehearsal.zones, self.rehearsal.finish = zones, finish
             self.rehearsal_changed.emit()
 
     def stop_work(self) -> None:

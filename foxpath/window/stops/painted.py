@@ -5,10 +5,13 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from foxpath.core.passes import Finding
 from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.window import draw
 from foxpath.window.bench.controls import Control
+from foxpath.window.bench.rows import FindingRow
 from foxpath.window.theme import colour
 
 ROW = 48.0
@@ -93,3 +96,36 @@ class PaintedRows(Control):
             draw.stroke(p, draw.along(post, y - 4, post + reach, y - 4, 8), 6.0, 1.4, "text", soft_root=False)
         words = " · ".join(part for part in (one.words(), one.more()) if part)
         draw.text(p, 6, y + 19, draw.elided(words, self.width() - 12, 12), 12, 400, "quiet")
+
+
+class Judged(QWidget):
+    """Findings of the finished rehearsal, all of them."""
+
+    asked = Signal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._layout = QVBoxLayout(self)
+        self._layout.setContentsMargins(0, 0, 0, 0)
+        self._layout.setSpacing(0)
+        self._rows: list[FindingRow] = []
+        self._shown: tuple[Finding, ...] | None = None
+
+    def show_findings(self, findings: tuple[Finding, ...]) -> None:
+        """Show these, in their order."""
+        if findings == self._shown:
+            return
+        self._shown = findings
+        for row in self._rows:
+            self._layout.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        self._rows = []
+        for one in findings:
+            row = FindingRow(one, [("show", "show me")] if one.subject else [])
+            row.asked.connect(self._ask)
+            self._layout.addWidget(row)
+            self._rows.append(row)
+
+    def _ask(self, _: str, finding: object) -> None:
+        self.asked.emit(finding)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
+from foxpath.core.passes import Finding
 from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
 from foxpath.derive.requests import Play, SaveRehearsal, StandAt
@@ -17,7 +18,8 @@ from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.session import REHEARSAL_WIDTH
 from foxpath.window.stops.base import Point, Stop
-from foxpath.window.stops.painted import PaintedRow, PaintedRows
+from foxpath.window.stops.hierarchy import HierarchyView
+from foxpath.window.stops.painted import Judged, PaintedRow, PaintedRows
 
 
 class RehearsalStop(Stop):
@@ -49,6 +51,11 @@ class RehearsalStop(Stop):
         self.read = PaintedRows()
         self.read.chosen.connect(self._show_zone)
         self.read_words = Words("", 12.5)
+        self.rules_head = Section("Rules", "")
+        self.rules = Judged()
+        self.rules.asked.connect(self._show_rule)
+        self.focal_head = Section("Focal hierarchy", "pale: reference")
+        self.focal = HierarchyView()
         self.totals_head = Section("The whole painting", "")
         self.totals = Rows("totals")
         self.again = Button("Another hand")
@@ -61,9 +68,13 @@ class RehearsalStop(Stop):
             self.words,
             self.totals_head,
             self.totals,
+            self.rules_head,
+            self.rules,
             self.read_head,
             self.read_words,
             self.read,
+            self.focal_head,
+            self.focal,
             self.again,
             self.save,
             self.sheets,
@@ -126,8 +137,21 @@ class RehearsalStop(Stop):
         if rehearsal.complete and self.session.chosen.stop == self.code:
             self.session.read_zones()
         found = rehearsal.zones if rehearsal.complete and project is not None else ()
-        for part in (self.read_head, self.read_words, self.read):
+        finish = rehearsal.finish if found else None
+        for part in (
+            self.read_head,
+            self.read_words,
+            self.read,
+            self.rules_head,
+            self.rules,
+            self.focal_head,
+            self.focal,
+        ):
             part.setVisible(bool(found))
+        if finish is not None:
+            self.rules_head.set_words("Rules", "" if finish.findings else "all are kept")
+            self.rules.show_findings(finish.findings)
+            self.focal.show_both(finish.painted, finish.reference)
         if not found or project is None:
             return
         numbers = {zone.id: k for k, zone in enumerate(project.back_to_front(), 1)}
@@ -137,6 +161,13 @@ class RehearsalStop(Stop):
         self.read_words.set_words(f"{painting_words(list(found))} Darker lies left of each post, lighter right.")
         rows = [PaintedRow(numbers[one.zone], names[one.zone], one) for one in found if one.zone in names]
         self.read.set_rows(rows, self.session.chosen.zone)
+
+    def _show_rule(self, finding: Finding) -> None:
+        if finding.where == "passes":
+            self.session.choose(role=finding.subject or self.session.chosen.role)
+            self.go_to.emit("passes")
+        elif finding.subject:
+            self._show_zone(finding.subject)
 
     def _show_zone(self, key: str) -> None:
         self.session.choose(zone=key)
