@@ -40,6 +40,7 @@ from foxpath.derive.painted import read_painting
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.derive.rules import Finish, read_finish
+from foxpath.derive.values import ValueStudy, value_study
 from foxpath.document import recovery
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
 from foxpath.sheets import Painted, write_book, write_film, write_layers_file
@@ -344,6 +345,18 @@ class ReadZones:
         shown = self.standing.shown
         zones = read_painting(self.results, self.project, shown, progress)
         return self.project, zones, read_finish(self.results, self.project, shown, progress)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadValues:
+    """Read the values of the reference: masses, gauges, where the light turns."""
+
+    results: Results
+    project: Project
+
+    def __call__(self, progress: Progress) -> tuple[Project, ValueStudy]:
+        """Return the project and its value study."""
+        return self.project, value_study(self.results, self.project, progress)
 
 
 FILM_WIDTH, FRAMES_A_PASS = 900, 14

@@ -27,7 +27,7 @@ class Sheets(unittest.TestCase):
         """Reference, growth, edges, lengths, laying order and a card for each pass; every font is embedded."""
         for paper, box in (("A4", (595.3, 841.9)), ("Letter", (612, 792))):
             pages, data = self.write(paper)
-            self.assertEqual(pages, 5 + len(self.done))
+            self.assertEqual(pages, 5 + sum(2 if card.parts else 1 for card in self.book.cards))
             self.assertEqual(len(re.findall(rb"/Type /Page\b", data)), pages)
             width, height = map(float, re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+)", data).groups())
             self.assertAlmostEqual(width, box[0], delta=0.5)

@@ -105,6 +105,14 @@ def find_eye(
             looks, eye, k, corner = _tried(rgb, circle, (x, y), lids)
             tried.append((score * looks, eye, k, corner))
     _, made, k, corner = max(tried, key=lambda one: one[0])
+    # The best is traced to the end, with what else belongs to an eye.
+    best = Ellipse(
+        made.iris.cx / k + corner[0], made.iris.cy / k + corner[1], made.iris.rx / k, made.iris.ry / k, made.iris.deg
+    )
+    window = _window(rgb, best.centre, best.radius)
+    k, corner = window.k, window.corner
+    own = None if lids is None else (lids - corner) * k
+    made = _refined(window, _moved(best, corner, k), ((x - corner[0]) * k, (y - corner[1]) * k), own)
 
     def back(ellipse: Ellipse) -> Ellipse:
         to = 1 / (k * scale)
@@ -143,7 +151,9 @@ def _tried(
     window = _window(rgb, circle.centre, circle.rx)
     k, corner = window.k, window.corner
     own = None if lids is None else (lids - corner) * k
-    made = _refined(window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own)
+    made = _refined(
+        window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own, _FIRST
+    )
     at = ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k)
     off = min(math.dist(made.iris.centre, place) for place in (made.pupil.centre, at)) / made.iris.radius
     # Round, about its pupil, with a rim that shows all the way: the more of this, the more an iris.
@@ -322,18 +332,31 @@ class _Made:
     shown: float
 
 
-def _refined(window: _Window, circle: Ellipse, click: tuple[float, float], lids: Points | None) -> _Made:
+_ALL = (
+    (0.12, 4.0, 0.0),
+    (0.10, 4.0, 0.0),
+    (0.07, 2.0, 0.06),
+    (0.07, 1.5, 0.045),
+    (0.07, 1.0, 0.035),
+    (0.06, 1.0, 0.03),
+)
+_FIRST = _ALL[:4]
+"""Passes along the rim: half width of the rays, pull to the circle, and how far off the rim a place may lie (0: the sides only).
+
+First only the sides, which lids leave free; then all round, but only what runs on from there. A few passes tell whether it is an eye.
+"""
+
+
+def _refined(
+    window: _Window,
+    circle: Ellipse,
+    click: tuple[float, float],
+    lids: Points | None,
+    passes: tuple[tuple[float, float, float], ...] = _ALL,
+) -> _Made:
     lab, light = window.lab, window.light
     iris, rim, residual, seen, side = circle, np.zeros((0, 2)), 0.0, 0.0, 0.0
-    # First only the sides, which lids leave free; then all round, but only what runs on from there.
-    for spread, roundness, gate in (
-        (0.12, 4.0, 0.0),
-        (0.10, 4.0, 0.0),
-        (0.07, 2.0, 0.06),
-        (0.07, 1.5, 0.045),
-        (0.07, 1.0, 0.035),
-        (0.06, 1.0, 0.03),
-    ):
+    for spread, roundness, gate in passes:
         # At last in linear light: there the middle of a blurred edge is where the edge is.
         found, share, turn, side = _trace_rim(lab if spread > 0.06 else light, iris, spread)
         kept = np.abs(share - 1) < gate if gate else np.abs(np.cos(turn - side)) > 0.8
@@ -345,8 +368,10 @@ def _refined(window: _Window, circle: Ellipse, click: tuple[float, float], lids:
         iris, residual = fit_ellipse(rim, error_px=0.6, roundness=roundness)
         seen = len(rim) / (2 * _ANGLES)
     pupil, kind = _find_pupil(lab, iris, click)
-    lights = _find_lights(lab, iris, pupil)
-    upper, lower = _find_lids(lab, iris, pupil, lights)
+    lights = upper = lower = np.zeros((0, 2))
+    if passes is _ALL:
+        lights = _find_lights(lab, iris, pupil)
+        upper, lower = _find_lids(lab, iris, pupil, lights)
     _, share, turn, side = _trace_rim(lab, iris, 0.05)
     on = np.abs(share - 1) < 0.035
     shown = float(on.sum()) / (2 * _ANGLES)

@@ -13,7 +13,9 @@ from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Control, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
+from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.study import Study
 from foxpath.window.theme import colour
 
 COVER = Scale(0, 8, lambda v: percent(v), step=0.05)
@@ -222,6 +224,8 @@ class PassesStop(Stop):
         self.laying = Words("", 13, "text")
         self.brushes_head = Section("Brushes that lie ready", "from your kit")
         self.brushes = Words("", 13, "text")
+        self.study = Study(self.session)
+        self.study.changed.connect(self._study_changed)
         self.cards_head = Section("What to do", "part by part, in this order")
         self.cards = Cards()
         self.back = Button("Back to the plan")
@@ -246,8 +250,22 @@ class PassesStop(Stop):
             self.cards,
             self.laying_head,
             self.laying,
+            self.study,
             self.caution,
         )
+
+    def _study_changed(self) -> None:
+        self.picture.update()
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        project = self.session.project
+        if project is not None:
+            self.study.paint(p, view, project)
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        """A click chooses the part whose values are studied; on nothing, the whole."""
+        zone = self.zone_at(at)
+        self.session.choose(zone=zone.id if zone is not None else "")
 
     def _plans(self) -> tuple[PassPlan, ...]:
         return self.session.readings.passes if self.session.readings else ()
@@ -266,6 +284,7 @@ class PassesStop(Stop):
         plans, plan = self._plans(), self.current()
         readings = self.session.readings
         self.empty.setVisible(plan is None)
+        self.study.refresh()
         for part in (
             self.head, self.reason, self.on, self.values_head, self.both, self.order_head, self.order,
             self.laying_head, self.laying, *self.measures.values(),
