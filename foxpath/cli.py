@@ -96,6 +96,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     plan.add_argument("project", metavar="X.foxpath")
     plan.add_argument("--out", required=True, metavar="DIR")
     plan.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+    plan.add_argument("--school", metavar="KEY", help="follow this school or recipe.json, without changing the project")
     plan.add_argument("--width", type=int, default=1400, metavar="PX", help="width of the pass pictures (200 to 8000)")
 
     rehearse = _Parser(prog="foxpath rehearse", description="Draw the painting as it stands after each pass.")
@@ -105,6 +106,9 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     rehearse.add_argument("--passes", metavar="1,2", help="write only these passes; earlier ones are painted beneath")
     rehearse.add_argument("--layers", metavar="X.ora", help="write OpenRaster too, one layer a pass")
     rehearse.add_argument("--film", metavar="X.webp", help="write the build-up too, as animated .webp or .gif")
+    rehearse.add_argument(
+        "--school", metavar="KEY", help="follow this school or recipe.json, without changing the project"
+    )
     rehearse.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
 
     check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
@@ -506,7 +510,7 @@ def _plan(args: argparse.Namespace) -> int:
     from foxpath.sheets import write_book
     from foxpath.sheets.pictures import write_file
 
-    project, width = _project(args.project), _width(args.width)
+    project, width = _following(_project(args.project), args.school), _width(args.width)
     folder = _folder(args.out)
     results = Results()
     rehearsed = rehearse(results, project, width)
@@ -519,6 +523,21 @@ def _plan(args: argparse.Namespace) -> int:
         f"{len(rehearsed)} passes"
     )
     return EXIT_DONE
+
+
+def _following(project: Any, school: str | None) -> Any:
+    """Return a project that follows a school by key, or the first recipe of a file."""
+    from foxpath.core.passes.schools import schools_from_record
+    from foxpath.document import edits
+
+    if school is None:
+        return project
+    if not school.lower().endswith(".json"):
+        return edits.set_school(project, school)
+    found = schools_from_record(_json(school), school)
+    if not found:
+        raise InputError(f"{school} holds no school.", "Save a recipe from the Passes stop to see the form.")
+    return edits.take_school(project, found[0])
 
 
 def _chosen_passes(text: str | None, count: int) -> list[int]:
@@ -546,7 +565,7 @@ def _rehearse(args: argparse.Namespace) -> int:
     from foxpath.sheets import FILMS, write_png
     from foxpath.sheets.pictures import write_file
 
-    project, width = _project(args.project), _width(args.width)
+    project, width = _following(_project(args.project), args.school), _width(args.width)
     for option, path, kinds in (("--layers", args.layers, (".ora",)), ("--film", args.film, FILMS)):
         if path and Path(path).suffix.lower() not in kinds:
             raise InputError(f"{option} {path} has the wrong ending.", f"Name it {' or '.join(kinds)}.")

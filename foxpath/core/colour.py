@@ -44,6 +44,13 @@ def rgb_from_linear(linear: F32) -> F32:
     return np.where(value <= 0.0031308, low, high).astype(np.float32)
 
 
+def linear_from_rgb(rgb: F32) -> Linear:
+    """Decode (...) float32 sRGB, 0..1, to linear light."""
+    value = np.clip(rgb, 0, 1)
+    low = value / 12.92
+    return np.where(value <= 0.04045, low, ((value + 0.055) / 1.055) ** 2.4).astype(np.float32)
+
+
 def rgb8_from_linear(linear: F32) -> U8:
     """Encode (...) float32 linear light to uint8 sRGB."""
     return np.asarray(rgb_from_linear(linear) * 255 + 0.5, dtype=np.uint8)

@@ -28,7 +28,7 @@ _EDGE_ROLES = {"background": ("lost", "soft"), "undercoat": ("lost", "soft"), "l
 
 def pass_cards(results: "Results", project: Project, plan: PassPlan) -> tuple[str, ...]:
     """Return what to do in a pass, one sentence a part, in laying order."""
-    if plan.role.key == "ground":
+    if plan.role.act == "ground":
         brush = next((c.brush.words() for c in plan.brushes.values()), "the broadest brush")
         return (
             f"Whole canvas: {brush}, crossing strokes, thin, L* {plan.l_low:.0f} to {plan.l_high:.0f}; let it dry.",
@@ -46,7 +46,7 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
     if fact.area_cm2 <= 0 or is_marking(zone):
         return None
     more = _more(results, project, plan, index)
-    if role_is_own(results, project, plan.role.key, index):
+    if role_is_own(results, project, plan.role.act, index):
         # Its own steps are all there is to do.
         return CardFacts(zone.name, "", "own", 0, (0, 0), "", 0, 0, 0, more=more) if more else None
     mark, choice = plan.mark_of(index, fact), plan.brushes.get(index)
@@ -58,7 +58,7 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
         "darks": (light < high + 8).mean(),
         "restated": (light < high + 12).mean(),
     }
-    share = float(shares.get(plan.role.key, 1.0))
+    share = float(shares.get(plan.role.act, 1.0))
     if share < LEAST:
         return None
     spans = fact.lengths if not plan.role.block_in else (1.0, 1.0)
@@ -72,7 +72,7 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
         mark.spread_deg if zone.kind_of().hair else 0.0,
         least,
         most,
-        float((light < low).mean()) if plan.role.key in {"undercoat", "lights"} else 0.0,
+        float((light < low).mean()) if plan.role.act in {"undercoat", "lights"} else 0.0,
         share,
         _edges(results, project, plan, index),
         more,
@@ -111,7 +111,7 @@ def _read_way(field: ZoneField, middle: tuple[float, float]) -> str:
 
 def _edges(results: "Results", project: Project, plan: PassPlan, index: int) -> tuple[str, ...]:
     """Return what to do at a part's longest borders that are made in this pass."""
-    grades = _EDGE_ROLES.get(plan.role.key, ())
+    grades = _EDGE_ROLES.get(plan.role.act, ())
     zones = project.back_to_front()
     said: list[str] = []
     for border, edge in results.edges(project):
@@ -135,7 +135,7 @@ def _edges(results: "Results", project: Project, plan: PassPlan, index: int) -> 
 def _more(results: "Results", project: Project, plan: PassPlan, index: int) -> tuple[str, ...]:
     """Return what else a pass paints in a part: steps of its eye, parts of its features."""
     said = []
-    role, zone = plan.role.key, project.back_to_front()[index]
+    role, zone = plan.role.act, project.back_to_front()[index]
     for eye in eyes_in(results, project, index):
         names = [
             s.name

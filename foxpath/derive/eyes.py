@@ -322,8 +322,11 @@ def drawn_whiskers(results: "Results", project: Project, index: int) -> bool:
 
 def further_marks(results: "Results", project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
     """Return what a pass adds in a zone for its eyes and features, each group with its key."""
-    role, band = plan.role.key, (plan.l_low, min(plan.l_high, plan.ceiling))
+    role, band = plan.role.act, (plan.l_low, min(plan.l_high, plan.ceiling))
     made: list[tuple[Hashable, Marks]] = []
+    if not results.first_of_act(project, plan):
+        # Where several passes act alike, eyes and features are painted in the first.
+        return made
     for eye in eyes_in(results, project, index):
         key = ("eye marks", eye_key(results, project, eye), role, band)
 

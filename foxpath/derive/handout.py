@@ -138,7 +138,7 @@ def _both_ways(results: Results, project: Project) -> list[Finding]:
 def _fine_hairs(results: Results, project: Project) -> list[Finding]:
     """Name the parts whose hairs are finer than the kit's finest mark, and those no brush fits into."""
     zones = project.back_to_front()
-    coat = next((plan for plan in results.passes(project) if plan.role.key == "lights"), None)
+    coat = next((plan for plan in results.passes(project) if plan.role.act == "lights"), None)
     found: list[Finding] = []
     if coat is None:
         return found
@@ -292,7 +292,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             pass_facts(one.plan, one.marks, one.plan.minutes),
             (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
-            cautions_for(one.plan.role.key),
+            cautions_for(one.plan.role.act),
             pass_cards(results, project, one.plan),
         )
         for number, one in enumerate(rehearsed, 1)

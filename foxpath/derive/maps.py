@@ -62,7 +62,7 @@ def make_maps(results: Results, project: Project, progress: Progress = SILENT) -
         if index >= 0 and zones[index].kind_of().hair and len(spots) < SAMPLES:
             length = project.coat_of(zones[index]).length_mm * float(lengths.length[int(y), int(x)])
             spots.append((x * frame.cell_mm, y * frame.cell_mm, length))
-    passes = {plan.role.key: plan for plan in results.passes(project)}
+    passes = {plan.role.act: plan for plan in results.passes(project)}
 
     def brush(role: str, index: int) -> str:
         choice = passes[role].brushes.get(index) if role in passes and index in passes[role].zones else None

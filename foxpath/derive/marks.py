@@ -21,6 +21,7 @@ from foxpath.core.rehearsal.marks import (
     own_colours,
     packed_limit,
     pass_marks,
+    tinted,
     together,
     wash,
 )
@@ -43,14 +44,14 @@ def marks_of(
         return _ground_marks(results, project, plan, frame)
     zone, facts = project.back_to_front()[index], results.facts(project)[index]
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
-    numbers = (plan.role.key, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
+    numbers = (plan.role, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
     varied_key, varied = results.varied(project, index, progress) if hair else (None, None)
     limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
     plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
     # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
-    own = role_is_own(results, project, plan.role.key, index)
+    own = role_is_own(results, project, plan.role.act, index)
     key = (
         "marks",
         own,
@@ -80,6 +81,7 @@ def marks_of(
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
         study = results.study(project)
         made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
+        made = tinted(made, plan.role.tint)
         return _feathered(results, project, plan, index, made, progress) if plumage else made
 
     return key, results.memo.get(key, make)
@@ -102,7 +104,7 @@ def _feathered(
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
     _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
     finest, study = project.finest_mm, results.study(project)
-    more = feather_marks(plan.role.key, band, plan.role.opacity, laid, finest, study, frame, mask, number)
+    more = feather_marks(plan.role.act, band, plan.role.opacity, laid, finest, study, frame, mask, number)
     return made if more is None else together([made, more])
 
 

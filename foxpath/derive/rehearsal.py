@@ -57,7 +57,7 @@ def size_for(project: Project, width: int) -> tuple[int, int, float]:
 
 def groups_of(results: Results, project: Project, plan: PassPlan, progress: Progress) -> list[tuple[Hashable, Marks]]:
     """Return the marks of a pass zone by zone, back to front, with their keys."""
-    if plan.role.key == "ground":
+    if plan.role.act == "ground":
         return [results.marks(project, plan, -1, progress)]
     made: list[tuple[Hashable, Marks]] = []
     for index in plan.zones:
@@ -106,7 +106,9 @@ def rehearse(
         part.at(0, f"rehearsing {plan.role.name.lower()}")
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
-        softened = soft(SOFTENED[plan.role.key]) if plan.role.key in SOFTENED else None
+        # Several passes may act alike; borders are softened once, by the first.
+        first = plan.role.act not in {one.plan.role.act for one in done}
+        softened = soft(SOFTENED[plan.role.act]) if plan.role.act in SOFTENED and first else None
         # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
         chain = hash(("pass", chain, plan.role.key, tuple(key for key, _ in keyed), softened[0] if softened else None))
         short = ("standing", chain, columns, rows)

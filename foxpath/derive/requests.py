@@ -40,6 +40,7 @@ from foxpath.derive.painted import read_painting
 from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.derive.rules import Finish, read_finish
+from foxpath.derive.schools import SchoolReading, compare_schools
 from foxpath.derive.values import ValueStudy, value_study
 from foxpath.document import recovery
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
@@ -83,7 +84,8 @@ class Readings:
     `against` are the combs the picture speaks against, with the angle in degrees; `photo` is what the photograph shows
     of each border, mm, by the indices of its zones; `laying` the order within a pass; `widths` the planned width along
     each border; `fringes` the hair that hangs over it; `hair_shares` on what share of a zone the photograph shows hair;
-    `eyes` what is known of eyes and features; `cards` what to do in each pass, a sentence a part, by its role.
+    `eyes` what is known of eyes and features; `cards` what to do in each pass, a sentence a part, by its role; `schools` what each
+    school would take.
     """
 
     project: Project
@@ -106,6 +108,7 @@ class Readings:
     lengths: LengthField | None = None
     eyes: EyesReading = field(default_factory=EyesReading)
     cards: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    schools: tuple[SchoolReading, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,6 +167,7 @@ class Read:
             results.lengths(project, progress),
             eyes_reading(results, project),
             {plan.role.key: pass_cards(results, project, plan) for plan in results.passes(project)},
+            compare_schools(results, project),
         )
 
 

@@ -566,10 +566,20 @@ class Results:
         canvas = project.canvas
         facts = self.facts(project)
         plans = plan_passes(
-            facts, max(canvas.width_mm, canvas.height_mm), project.passes, project.pass_order, project.kit
+            facts,
+            max(canvas.width_mm, canvas.height_mm),
+            project.passes,
+            project.pass_order,
+            project.kit,
+            project.recipe.by_key(),
         )
         place = {index: k for k, index in enumerate(self.laying(project).order)}
         return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)
+
+    def first_of_act(self, project: Project, plan: PassPlan) -> bool:
+        """Tell whether a pass is the first of those that are on and act as it does."""
+        first = next((p for p in self.passes(project) if p.on and p.role.act == plan.role.act), None)
+        return first is None or first.role.key == plan.role.key
 
     def marks(
         self, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT

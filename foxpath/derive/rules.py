@@ -34,7 +34,7 @@ def plan_findings(results: "Results", project: Project) -> list[Finding]:
     """Return what follows from the plan alone: parts no pass covers, whiskers forgotten, edges whose neighbour will be dry."""
     zones, passes = project.back_to_front(), [p for p in results.passes(project) if p.on]
     found = []
-    covered = {index for plan in passes if plan.role.key != "ground" and plan.coverage > 0 for index in plan.zones}
+    covered = {index for plan in passes if plan.role.act != "ground" and plan.coverage > 0 for index in plan.zones}
     for index, zone in enumerate(zones):
         if zone.kind_of().painted and index not in covered and results.facts(project)[index].area_cm2 > 0:
             found.append(
@@ -46,7 +46,7 @@ def plan_findings(results: "Results", project: Project) -> list[Finding]:
                     zone.id,
                 )
             )
-    found += _whiskers(project, {p.role.key for p in passes})
+    found += _whiskers(project, {p.role.act for p in passes})
     found += _dry_neighbours(results, project)
     return found
 
@@ -82,7 +82,7 @@ def _dry_neighbours(results: "Results", project: Project) -> list[Finding]:
     zones = project.back_to_front()
     first: dict[int, int] = {}
     for number, plan in enumerate(p for p in results.passes(project) if p.on):
-        if plan.role.key in {"background", "undercoat", "lights"}:
+        if plan.role.act in {"background", "undercoat", "lights"}:
             for index in plan.zones:
                 first.setdefault(index, number)
     dry = []
@@ -184,7 +184,7 @@ def _highlights(
 ) -> list[Finding]:
     import cv2
 
-    plan = next((p for p in results.passes(project) if p.on and p.role.key == "highlights"), None)
+    plan = next((p for p in results.passes(project) if p.on and p.role.act == "highlights"), None)
     if plan is None:
         return []
     groups = [marks for _, marks in groups_of(results, project, plan, progress) if len(marks.half_mm)]

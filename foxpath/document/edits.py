@@ -10,7 +10,7 @@ from foxpath.core.curves import arc_length, closed_curve, inside
 from foxpath.core.edges import Grade
 from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
-from foxpath.core.passes import ROLES, PassEdit
+from foxpath.core.passes import PassEdit, School, schools
 from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.units import CanvasSize
 from foxpath.document.model import MARKS, Comb, EdgeChoice, Mark, Project, Zone, pairs
@@ -262,8 +262,9 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
     InputError
         When there is no pass of that role.
     """
-    if key not in ROLES:
-        raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(ROLES)}.")
+    roles = project.recipe.by_key()
+    if key not in roles:
+        raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(roles)}.")
     edit = replace(project.passes.get(key, PassEdit()), **values)
     passes = {k: v for k, v in project.passes.items() if k != key}
     if edit != PassEdit():
@@ -273,8 +274,24 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
 
 def move_pass(project: Project, key: str, by: int) -> Project:
     """Paint a pass earlier (negative) or later."""
-    order = list(project.pass_order) + [k for k in ROLES if k not in project.pass_order]
+    usual_order = [role.key for role in project.recipe.roles]
+    order = [k for k in project.pass_order if k in usual_order]
+    order += [k for k in usual_order if k not in order]
     at = order.index(key)
     order.insert(min(max(at + by, 0), len(order) - 1), order.pop(at))
-    usual = order == list(ROLES)
+    usual = order == usual_order
     return replace(project, pass_order=() if usual else tuple(order))
+
+
+def set_school(project: Project, key: str) -> Project:
+    """Follow another school; decided numbers of passes it shares are kept. Raises `InputError` for one there is none of."""
+    own = project.own_school
+    if key not in schools() and (own is None or own.key != key):
+        raise InputError(f"There is no school '{key}'.", f"Schools are {', '.join(schools())}.")
+    return replace(project, school=key, pass_order=())
+
+
+def take_school(project: Project, school: School) -> Project:
+    """Bring a recipe of one's own, and follow it; one that has a shipped school's key is told apart."""
+    mine = replace(school, key=f"own-{school.key}"[:60]) if school.key in schools() else school
+    return replace(project, own_school=mine, school=mine.key, pass_order=())

@@ -9,10 +9,11 @@ from typing import Any
 
 import fastjsonschema
 
-from foxpath.core.errors import ProjectError
+from foxpath.core.errors import InputError, ProjectError
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit
-from foxpath.core.passes import PassEdit
+from foxpath.core.passes import USUAL, PassEdit, School
+from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
 from foxpath.document import feature_fields, map_fields, reference_fields
@@ -22,7 +23,7 @@ VERSION = 4
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",
-    "edges", "passes", "pass_order",
+    "edges", "passes", "pass_order", "school", "own_school",
 } | reference_fields.KNOWN | map_fields.KNOWN | feature_fields.KNOWN  # fmt: skip
 _KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat"} | map_fields.KNOWN_ZONE
 _KNOWN_COMB = {"id", "zone", "points", "kept"}
@@ -92,6 +93,8 @@ def project_to_fields(project: Project) -> dict[str, Any]:
         "edges": [asdict(edge) for edge in project.edges],
         "passes": {key: _given(edit) for key, edit in project.passes.items()},
         "pass_order": list(project.pass_order),
+        "school": project.school,
+        **({"own_school": school_to_fields(project.own_school)} if project.own_school is not None else {}),
         **map_fields.to_fields(project),
         **feature_fields.to_fields(project),
         **reference_fields.to_fields(project),
@@ -190,11 +193,22 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         edges=tuple(EdgeChoice(**reference_fields.known_of(EdgeChoice, e)) for e in record.get("edges", [])),
         passes={k: PassEdit(**reference_fields.known_of(PassEdit, v)) for k, v in record.get("passes", {}).items()},
         pass_order=tuple(record.get("pass_order", [])),
+        school=record.get("school", USUAL),
+        own_school=_own_school(record.get("own_school"), name),
         seed=record.get("seed", 1),
         next_id=max([record.get("next_id", 1), *(n + 1 for n in used)]),
         extra={k: v for k, v in record.items() if k not in _KNOWN},
         **decided,
     )
+
+
+def _own_school(record: dict[str, Any] | None, name: str) -> School | None:
+    if not record:
+        return None
+    try:
+        return school_from_fields(record, name)
+    except InputError as failure:
+        raise ProjectError(f"{name} is damaged: {failure.message}", "Open a copy or a backup.") from None
 
 
 def _outline(points: list[list[float]], name: str) -> Pairs:

@@ -18,7 +18,7 @@ from foxpath.core.feathers import TractEdit
 from foxpath.core.features import Feature
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
-from foxpath.core.passes import PassEdit
+from foxpath.core.passes import USUAL, PassEdit, School, schools
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
 from foxpath.core.reference.correction import Correction
@@ -364,6 +364,10 @@ class Project:
     passes : dict of role key to PassEdit
     pass_order : tuple of role keys
         Empty for the usual order.
+    school : str
+        Key of the school; of `own_school` when that has it.
+    own_school : School or None
+        A recipe the painter brought.
     seed : int
         Seed of the rehearsal.
     next_id : int
@@ -406,6 +410,8 @@ class Project:
     focal_order: str = ""
     passes: dict[str, PassEdit] = field(default_factory=dict)
     pass_order: tuple[str, ...] = ()
+    school: str = USUAL
+    own_school: School | None = None
     seed: int = 1
     next_id: int = 1
     main_note: str = ""
@@ -477,6 +483,14 @@ class Project:
             return None
         (ax, ay), (bx, by) = eyes
         return Axes((ax, ay), (bx, by), ((ax + bx) / 2, (ay + by) / 2))
+
+    @property
+    def recipe(self) -> School:
+        """The school the painting follows; the usual one where its key is not known."""
+        if self.own_school is not None and self.own_school.key == self.school:
+            return self.own_school
+        known = schools()
+        return known.get(self.school, known[USUAL])
 
     def eye(self, eye_id: str) -> Eye | None:
         """Return the eye with this id, or None."""

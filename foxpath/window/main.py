@@ -344,7 +344,9 @@ class MainWindow(Papers):
             "turn": f"Turn {90 * chosen.turns}°" if chosen.turns else "Turn",
         }
         saved = "saved" if self.session.saved else "not saved yet"
-        self.header.set_words(project.name, f"{project.canvas.words()} · layered oil · {saved}", on or {"plain"}, words)
+        self.header.set_words(
+            project.name, f"{project.canvas.words()} · {project.recipe.name.lower()} · {saved}", on or {"plain"}, words
+        )
         self.setWindowTitle(f"{project.name}{'' if self.session.saved else ' *'} · Fox Path")
 
     def _refresh_course(self) -> None:

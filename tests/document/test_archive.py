@@ -11,6 +11,7 @@ from unittest import mock
 import numpy as np
 
 from foxpath.core.errors import ProjectError
+from foxpath.core.passes import schools
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
 from foxpath.document import archive, edits, plan_edits
@@ -94,6 +95,8 @@ class Hostile(unittest.TestCase):
             {"reference": {"name": "x", "file": "../../etc/passwd"}},
             {"reference": {"name": "x", "file": "references/lost.png"}},
             {"version": "1"},
+            {"school": 5},
+            {"own_school": {"key": "mine", "name": "Mine", "passes": [{"key": "veil", "acts": "varnish"}]}},
         ):
             with self.subTest(change=str(change)[:60]):
                 self.refused(self.with_fields(**change))
@@ -127,6 +130,7 @@ class Saving(unittest.TestCase):
         zone = made.zones[1].id
         made = edits.set_edge(made, zone, made.zones[0].id, "lost", 14.0)
         made = edits.set_pass(made, "lights", l_high=70.0, on=False)
+        made = edits.take_school(made, replace(schools()["white-hair"], name="My white hair"))
         made = edits.move_pass(made, "restated", -2)
         made = plan_edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")

@@ -4,6 +4,7 @@ import numpy as np
 
 from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
+from foxpath.core.passes import schools
 from foxpath.core.units import CanvasSize
 from foxpath.document import edits, plan_edits, zone_edits
 from foxpath.document.history import History
@@ -127,6 +128,20 @@ class Edits(unittest.TestCase):
         self.assertEqual(edits.move_pass(moved, "lights", 1).pass_order, ())
         with self.assertRaises(InputError):
             edits.set_pass(made, "varnish", on=False)
+
+    def test_another_school_keeps_what_was_decided_of_its_passes(self):
+        made = edits.set_pass(project(), "lights", l_high=70.0)
+        wet = edits.set_school(edits.move_pass(made, "lights", -1), "one-sitting")
+        self.assertEqual((wet.recipe, wet.pass_order), (schools()["one-sitting"], ()))
+        self.assertEqual(wet.passes["lights"].l_high, 70.0)
+        with self.assertRaisesRegex(InputError, "one-sitting"):
+            edits.set_school(made, "cubism")
+
+    def test_a_recipe_of_ones_own_does_not_hide_the_one_that_ships(self):
+        mine = edits.take_school(project(), schools()["layered-oil"])
+        self.assertNotEqual(mine.school, "layered-oil")
+        self.assertIs(edits.set_school(mine, "layered-oil").recipe, schools()["layered-oil"])
+        self.assertEqual(edits.set_school(edits.set_school(mine, "dry-brush"), mine.school).recipe, mine.own_school)
 
 
 class Undo(unittest.TestCase):

@@ -183,6 +183,29 @@ class Gestures(WindowCase):
         self.assertEqual(self.session.rehearsal.number_of("highlights"), -1)
         self.key(Qt.Key.Key_Left, widget=self.window.course)
 
+    def test_a_school_is_chosen_saved_edited_and_followed(self):
+        self.window.open_stop("passes")
+        self.readings()
+        panel = self.window.stop.school
+        panel.list.chosen.emit("acrylic-layers")
+        self.assertEqual({"second", "lighter"} - {p.role.key for p in self.readings().passes}, set())
+        path = self.dir / "mine.json"
+        panel.save(path)
+        path.write_text(path.read_text("utf-8").replace('"Acrylic layers"', '"Mine"'), "utf-8")
+        panel.open(path)
+        self.readings()
+        self.assertEqual(self.project.recipe.name, "Mine")
+        said = []
+        self.session.said.connect(lambda words, _: said.append(words))
+        for wrong in ("{", '{"format": "foxpath-schools", "schools": []}', "[1]"):
+            path.write_text(wrong, "utf-8")
+            panel.open(path)
+        panel.open(self.dir / "gone.json")
+        self.assertEqual(len([words for words in said if "json" in words]), 4, said)
+        self.assertEqual(self.project.recipe.name, "Mine")
+        self.session.undo()
+        self.assertEqual(self.project.school, "acrylic-layers")
+
     def test_seeing_aids_change_what_is_shown(self):
         self.settle()
         plain = self.window.picture.grab().toImage()

@@ -18,6 +18,8 @@ LEAST_PX, MOST_SHARE = 4.0, 0.3
 _ANGLES = 72
 MOST_TRIED = 6
 """Circles whose rims are traced."""
+MOST_TRACED, _NEAR = 3, 0.4
+"""How many of them are traced to the end, and how near the best they must come."""
 _LIGHT_RISE = 16.0
 """By how much a catchlight is lighter than what surrounds it, L*."""
 
@@ -102,17 +104,16 @@ def find_eye(
     tried: list[tuple[float, _Made, float, tuple[float, float]]] = []
     for score, circle in _apart(circles):
         if len(tried) < MOST_TRIED and score > 0.5 * circles[0][0]:
-            looks, eye, k, corner = _tried(rgb, circle, (x, y), lids)
+            looks, eye, k, corner = _tried(rgb, circle, (x, y), lids, _FIRST)
             tried.append((score * looks, eye, k, corner))
-    _, made, k, corner = max(tried, key=lambda one: one[0])
-    # The best is traced to the end, with what else belongs to an eye.
-    best = Ellipse(
-        made.iris.cx / k + corner[0], made.iris.cy / k + corner[1], made.iris.rx / k, made.iris.ry / k, made.iris.deg
-    )
-    window = _window(rgb, best.centre, best.radius)
-    k, corner = window.k, window.corner
-    own = None if lids is None else (lids - corner) * k
-    made = _refined(window, _moved(best, corner, k), ((x - corner[0]) * k, (y - corner[1]) * k), own)
+    tried.sort(key=lambda one: -one[0])
+    # What comes near the best is traced to the end: the last passes tell a rim from a ring within it.
+    traced = []
+    for _, first, k, corner in [one for one in tried if one[0] >= _NEAR * tried[0][0]][:MOST_TRACED]:
+        rough = first.iris
+        circle = Ellipse(rough.cx / k + corner[0], rough.cy / k + corner[1], rough.rx / k, rough.ry / k, rough.deg)
+        traced.append(_tried(rgb, circle, (x, y), lids, _ALL))
+    _, made, k, corner = max(traced, key=lambda one: one[0])
 
     def back(ellipse: Ellipse) -> Ellipse:
         to = 1 / (k * scale)
@@ -145,14 +146,18 @@ def _apart(circles: list[tuple[float, Ellipse]]) -> list[tuple[float, Ellipse]]:
 
 
 def _tried(
-    rgb: Rgb8, circle: Ellipse, click: tuple[float, float], lids: Points | None
+    rgb: Rgb8,
+    circle: Ellipse,
+    click: tuple[float, float],
+    lids: Points | None,
+    passes: tuple[tuple[float, float, float], ...],
 ) -> tuple[float, "_Made", float, tuple[float, float]]:
     """Trace the rim about a circle; returns how much it looks like an eye, the eye, and its window's scale and corner."""
     window = _window(rgb, circle.centre, circle.rx)
     k, corner = window.k, window.corner
     own = None if lids is None else (lids - corner) * k
     made = _refined(
-        window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own, _FIRST
+        window, _moved(circle, corner, k), ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k), own, passes
     )
     at = ((click[0] - corner[0]) * k, (click[1] - corner[1]) * k)
     off = min(math.dist(made.iris.centre, place) for place in (made.pupil.centre, at)) / made.iris.radius

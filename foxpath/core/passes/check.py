@@ -76,8 +76,19 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
+        if upper.role.thickness < lower.role.thickness - 0.2:
+            found.append(
+                Finding(
+                    "look",
+                    f"{upper.role.name} lies thin over thick {lower.role.name.lower()}.",
+                    f"body {percent(upper.role.thickness)} over {percent(lower.role.thickness)} · thick over thin holds and shines: paint "
+                    "it earlier",
+                    "passes",
+                    upper.role.key,
+                )
+            )
     # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
-    opening = [p for p in active if p.role.key not in {"ground", "background", "restated"}]
+    opening = [p for p in active if p.role.act not in {"ground", "background", "restated"}]
     for lower, upper in zip(opening[:-1], opening[1:], strict=True):
         if upper.ceiling < lower.ceiling:
             found.append(
@@ -89,7 +100,7 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
-    spent = [p for p in active if p.role.key not in {"highlights", "whiskers"} and min(p.l_high, p.ceiling) > 90]
+    spent = [p for p in active if p.role.act not in {"highlights", "whiskers"} and min(p.l_high, p.ceiling) > 90]
     found += [
         Finding(
             "look",

@@ -48,6 +48,13 @@ class Role:
         What the layer below must be: wet, tacky or touch-dry.
     belongs : float
         Share of a zone where paint of this role usually belongs (0..1); marks are laid only there.
+    acts : str
+        Key of the pass of layered oil it acts as; empty for itself.
+    thickness : float
+        Of the paint, 0 (a stain) to 1 (body).
+    tint : float
+        Strength of its colours over the reference's: 0 greys, 1 as they are, over 1 a glaze.
+    paint : "oil" or "acrylic"
     """
 
     key: str
@@ -64,29 +71,38 @@ class Role:
     fat: float
     beneath: str
     belongs: float = 1.0
+    acts: str = ""
+    thickness: float = 0.3
+    tint: float = 1.0
+    paint: str = "oil"
+
+    @property
+    def act(self) -> str:
+        """What it does: the key of the pass of layered oil it acts as."""
+        return self.acts or self.key
 
 
 ROLES: dict[str, Role] = {
     role.key: role
     for role in (
         Role("ground", "Ground", "A middle tone, so that lights and darks can both be judged.",
-             (44, 56), 58, 4.0, 1.0, 1.0, 1.0, True, 0.85, 0.05, "touch-dry"),
+             (44, 56), 58, 4.0, 1.0, 1.0, 1.0, True, 0.85, 0.05, "touch-dry", thickness=0.1),
         Role("darks", "Darks", "The dark masses first, thin: they carry the form.",
-             (6, 30), 34, 2.2, 1.0, 1.2, 5.0, True, 0.92, 0.15, "touch-dry", 0.4),
+             (6, 30), 34, 2.2, 1.0, 1.2, 5.0, True, 0.92, 0.15, "touch-dry", 0.4, thickness=0.15),
         Role("midtones", "Midtones", "Between the darks, still below every light.",
-             (22, 56), 60, 2.2, 1.0, 1.2, 4.0, True, 0.85, 0.2, "wet"),
+             (22, 56), 60, 2.2, 1.0, 1.2, 4.0, True, 0.85, 0.2, "wet", thickness=0.25),
         Role("background", "Background", "Soft and whole, before any hair lies over it.",
-             (8, 74), 78, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry"),
+             (8, 74), 78, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry", thickness=0.3),
         Role("undercoat", "Undercoat", "Soft and dark, so that the top coat has something to lie on.",
-             (8, 60), 64, 3.4, 1.05, 1.1, 1.4, False, 0.8, 0.35, "touch-dry"),
+             (8, 60), 64, 3.4, 1.05, 1.1, 1.4, False, 0.8, 0.35, "touch-dry", thickness=0.35),
         Role("restated", "Restated darks", "Into the gaps between hairs, so that the lights stand out.",
-             (3, 30), 32, 2.0, 0.85, 0.9, 0.65, False, 0.85, 0.4, "touch-dry", 0.35),
+             (3, 30), 32, 2.0, 0.85, 0.9, 0.65, False, 0.85, 0.4, "touch-dry", 0.35, thickness=0.35),
         Role("lights", "Top coat", "The coat itself, hair by hair, below the last lights.",
-             (8, 86), 88, 5.0, 1.0, 1.0, 0.65, False, 0.9, 0.5, "touch-dry", 0.62),
+             (8, 86), 88, 5.0, 1.0, 1.0, 0.65, False, 0.9, 0.5, "touch-dry", 0.62, thickness=0.6),
         Role("highlights", "Highlights", "Only where the light strikes, and on a small share.",
-             (60, 96), 97, 0.45, 0.8, 0.9, 0.7, False, 0.9, 0.6, "touch-dry", 0.06),
+             (60, 96), 97, 0.45, 0.8, 0.9, 0.7, False, 0.9, 0.6, "touch-dry", 0.06, thickness=0.95),
         Role("whiskers", "Whiskers", "Last, each in one stroke from root to tip.",
-             (10, 97), 98, 0.5, 1.0, 1.0, 1.0, False, 0.95, 0.6, "touch-dry"),
+             (10, 97), 98, 0.5, 1.0, 1.0, 1.0, False, 0.95, 0.6, "touch-dry", thickness=0.9),
     )
 }  # fmt: skip
 """In the order they are painted."""
@@ -217,7 +233,7 @@ def _wanted_mm(role: Role, brush_mm: float, zone: ZoneFacts) -> float:
 
 def _choice(role: Role, brush_mm: float, zone: ZoneFacts, kit: Sequence[Brush], canvas_mm: float) -> BrushChoice | None:
     """Return the brush of the kit for a zone: by its room for masses, by clump and hair for the coat."""
-    if role.key == "ground":
+    if role.act == "ground":
         # The ground is laid over the whole canvas in one.
         return brush_for_mass(kit, canvas_mm, brush_mm)
     wanted = _wanted_mm(role, brush_mm, zone)
@@ -238,11 +254,11 @@ def mark_count(coverage: float, area_cm2: float, mark: Coat, mark_area: float = 
 
 def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
     """The largest brush that fits: by inscribed width for masses, by the coat for hair."""
-    if role.key == "ground":
+    if role.act == "ground":
         return canvas_mm * 0.08
     if role.block_in:
         widest = max(zone.inscribed_mm for zone in zones)
-        return min(widest * 0.3, canvas_mm * (0.05 if role.key == "background" else 0.028))
+        return min(widest * 0.3, canvas_mm * (0.05 if role.act == "background" else 0.028))
     return max(zone.coat.width_mm for zone in zones) * role.width_share
 
 
@@ -252,6 +268,7 @@ def plan_passes(
     edits: dict[str, PassEdit],
     order: Sequence[str] = (),
     kit: Sequence[Brush] = DEFAULT_KIT,
+    roles: dict[str, Role] = ROLES,
 ) -> tuple[PassPlan, ...]:
     """Plan the passes.
 
@@ -265,17 +282,19 @@ def plan_passes(
     order : sequence of role keys
         The painter's order; roles it does not name follow in the usual order.
     kit : sequence of Brush
+    roles : dict of role key to Role
+        The school's passes in their usual order.
 
     Returns
     -------
     tuple of PassPlan
         Only roles that some zone takes part in; empty without zones.
     """
-    keys = [key for key in order if key in ROLES] + [key for key in ROLES if key not in order]
+    keys = [key for key in order if key in roles] + [key for key in roles if key not in order]
     plans = []
     for key in dict.fromkeys(keys):
-        role = ROLES[key]
-        members = tuple(k for k, zone in enumerate(zones) if role.key in zone.kind.passes and zone.area_cm2 > 0)
+        role = roles[key]
+        members = tuple(k for k, zone in enumerate(zones) if role.act in zone.kind.passes and zone.area_cm2 > 0)
         if not members:
             continue
         edit = edits.get(key, PassEdit())

@@ -3,14 +3,14 @@
 import hashlib
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, Points, frozen
 from foxpath.core.brush import dab_profile, hair_profile, trace
-from foxpath.core.colour import FROM_XYZ, rgb_from_linear
+from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, linear_from_rgb, rgb_from_linear
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
@@ -266,7 +266,7 @@ def pass_marks(
     """
     from foxpath.core.rehearsal import _kernel_place as loops
 
-    frame, role = study.frame, plan.role.key
+    frame, role = study.frame, plan.role.act
     block_in, hair = plan.role.block_in, kind.hair
     top, left, height, width = box
     local = local or Local()
@@ -323,6 +323,16 @@ def _laying_order(key: F32) -> np.ndarray[tuple[int, ...], np.dtype[np.intp]]:
     low, high = float(key.min()), float(key.max())
     steps = (key - np.float32(low)) * np.float32(65535 / max(high - low, 1e-6))
     return np.argsort(steps.astype(np.uint16), kind="stable")
+
+
+def tinted(marks: Marks, tint: float) -> Marks:
+    """Return marks whose colours are as strong as `tint` says, their values kept: 0 greys them, over 1 is a glaze's strength."""
+    if abs(tint - 1) < 1e-3 or not len(marks.half_mm):
+        return marks
+    lab = lab_from_linear(linear_from_rgb(marks.colour))
+    lab[:, 1:] *= tint
+    colour: F32 = frozen(rgb_from_linear(np.clip(linear_from_lab(lab), 0, 1)))
+    return replace(marks, colour=colour)
 
 
 def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> Marks:

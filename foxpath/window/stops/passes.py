@@ -15,6 +15,7 @@ from foxpath.window.bench.controls import Button, Control, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.schools import SchoolPanel
 from foxpath.window.stops.study import Study
 from foxpath.window.theme import colour
 
@@ -184,6 +185,7 @@ class PassesStop(Stop):
         self.next.asked.connect(self._next)
         self.findings = FindingList("passes")
         self.findings.asked.connect(self._finding)
+        self.school = SchoolPanel(self.session)
         self.empty = Words("Passes are made from zones. Outline the animal first.", 13)
         self.head = Section("", "")
         self.reason = Words("", 12.5)
@@ -234,6 +236,7 @@ class PassesStop(Stop):
         return panel(
             self.next,
             self.findings,
+            self.school,
             self.empty,
             self.head,
             self.reason,
@@ -284,6 +287,10 @@ class PassesStop(Stop):
         plans, plan = self._plans(), self.current()
         readings = self.session.readings
         self.empty.setVisible(plan is None)
+        project = self.session.project
+        self.school.setVisible(plan is not None)
+        if project is not None and plan is not None:
+            self.school.refresh(project)
         self.study.refresh()
         for part in (
             self.head, self.reason, self.on, self.values_head, self.both, self.order_head, self.order,
@@ -316,7 +323,7 @@ class PassesStop(Stop):
             measure.set_value(getattr(plan, name), usual[name], decided=name in decided)
         self.back.setVisible(plan.edit != PassEdit())
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
-        self.laying.set_words(" · ".join(names) if plan.role.key != "ground" else "the whole canvas, crossing strokes")
+        self.laying.set_words(" · ".join(names) if plan.role.act != "ground" else "the whole canvas, crossing strokes")
         self.brushes.set_words(brush_words(plan))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))
@@ -324,7 +331,7 @@ class PassesStop(Stop):
         self.cards.show_cards(cards)
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
-        self.caution.set_words(" ".join(cautions_for(plan.role.key)))
+        self.caution.set_words(" ".join(cautions_for(plan.role.act)))
         if self.session.rehearsal.complete:
             self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
         else:
