@@ -10,10 +10,10 @@ PIGMENT = (
 )
 
 
-def cautions_for(role: str) -> tuple[str, ...]:
-    """Return the notes that belong on a pass's card: solvents where paint is thinned, pigments where mixed."""
-    if role in {"ground", "darks"}:
-        return (SOLVENT,)
-    if role == "lights":
-        return (PIGMENT,)
-    return ()
+def cautions_for(act: str, paint: str = "oil", tint: float = 1.0) -> tuple[str, ...]:
+    """Return the notes that belong on a pass's card: solvents where oil is thinned or glazed, pigments where mixed.
+
+    `act`, `paint` and `tint` are those of a pass's role; acrylic is thinned with water.
+    """
+    thinned = paint == "oil" and (act in {"ground", "darks"} or tint > 1)
+    return ((SOLVENT,) if thinned else ()) + ((PIGMENT,) if act == "lights" else ())

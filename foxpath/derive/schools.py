@@ -1,9 +1,10 @@
 """Schools side by side: what each would take on this painting."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from foxpath.core.passes import School, schools
+from foxpath.core.passes import School, plan_passes, schools
+from foxpath.core.passes.schools import drying_waits
 from foxpath.document.model import Project
 
 if TYPE_CHECKING:
@@ -31,14 +32,14 @@ class SchoolReading:
 
 def compare_schools(results: "Results", project: Project) -> tuple[SchoolReading, ...]:
     """Return every school that can be followed, the painter's own last, with what it would take."""
-    own = project.own_school
+    own, canvas, facts = project.own_school, project.canvas, results.facts(project)
+    side = max(canvas.width_mm, canvas.height_mm)
     found = []
     for school in (*schools().values(), *((own,) if own is not None else ())):
-        plans = [plan for plan in results.passes(replace(project, school=school.key)) if plan.on]
-        waits = sum(
-            upper.role.beneath == "touch-dry" and lower.role.paint == "oil"
-            for lower, upper in zip(plans[:-1], plans[1:], strict=True)
-        )
+        order = project.pass_order if school.key == project.recipe.key else ()
+        planned = plan_passes(facts, side, project.passes, order, project.kit, school.by_key())
+        plans = [plan for plan in planned if plan.on]
+        waits = drying_waits([plan.role for plan in plans])
         minutes = sum(plan.minutes for plan in plans)
         found.append(SchoolReading(school, len(plans), sum(plan.marks for plan in plans), waits, minutes))
     return tuple(found)

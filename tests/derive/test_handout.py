@@ -79,6 +79,8 @@ class Handing(unittest.TestCase):
     def test_cautions_stand_where_they_are_needed(self):
         self.assertIn("flames", cautions_for("ground")[0])
         self.assertEqual(cautions_for("whiskers"), ())
+        self.assertEqual(cautions_for("ground", "acrylic"), ())
+        self.assertIn("flames", cautions_for("lights", "oil", 1.3)[0])
 
     def test_edges_by_rule_and_by_decision(self):
         border, plan = self.results.edges(self.made)[0]

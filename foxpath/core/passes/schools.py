@@ -1,6 +1,7 @@
 """Schools of painting: recipes of passes as open data, each with one line of reason; the painter may bring one of their own."""
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from pathlib import Path
@@ -42,8 +43,13 @@ class School:
 
     def waits(self) -> int:
         """Return before how many passes paint must have dried (acrylic is dry by itself)."""
-        pairs = zip(self.roles[:-1], self.roles[1:], strict=True)
-        return sum(upper.beneath == "touch-dry" and lower.paint == "oil" for lower, upper in pairs)
+        return drying_waits(self.roles)
+
+
+def drying_waits(roles: Sequence[Role]) -> int:
+    """Return how often oil must have dried before the next pass."""
+    pairs = zip(roles[:-1], roles[1:], strict=True)
+    return sum(upper.beneath == "touch-dry" and lower.paint == "oil" for lower, upper in pairs)
 
 
 @cache

@@ -331,7 +331,7 @@ class PassesStop(Stop):
         self.cards.show_cards(cards)
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
-        self.caution.set_words(" ".join(cautions_for(plan.role.act)))
+        self.caution.set_words(" ".join(cautions_for(plan.role.act, plan.role.paint, plan.role.tint)))
         if self.session.rehearsal.complete:
             self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
         else:
