@@ -75,6 +75,7 @@ class Results:
         # The facts of the project asked about last: every pass asks for them again, zone by zone.
         self._keys_of: tuple[Project | None, dict[tuple[int, Frame], Hashable]] = (None, {})
         self._facts_of: tuple[Project | None, tuple[ZoneFacts, ...]] = (None, ())
+        self._passes_of: tuple[Project | None, tuple[PassPlan, ...]] = (None, ())
         self._edges_of: tuple[Project | None, list[tuple[Border, EdgePlan]]] = (None, [])
         self._homes_of: tuple[Project | None, eyes.Homes | None] = (None, None)
         self._lengths_of: tuple[Project | None, Hashable] = (None, None)
@@ -563,6 +564,13 @@ class Results:
 
     def passes(self, project: Project) -> tuple[PassPlan, ...]:
         """Return the planned passes in their order, those turned off included; zones stand in laying order."""
+        known, plans = self._passes_of
+        if known is not project:
+            plans = self._plan_passes(project)
+            self._passes_of = (project, plans)
+        return plans
+
+    def _plan_passes(self, project: Project) -> tuple[PassPlan, ...]:
         canvas = project.canvas
         facts = self.facts(project)
         plans = plan_passes(
