@@ -3,7 +3,7 @@
 import math
 
 import numpy as np
-from PySide6.QtCore import QObject, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
@@ -22,8 +22,7 @@ from foxpath.window.bench.controls import Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.session import Session
-from foxpath.window.stops.base import Picture, Point
+from foxpath.window.stops.base import Point
 from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.buildup import StepGrid, StepView, StepWords, ValuesView, image_part
@@ -118,9 +117,6 @@ class EyesPage(Page):
             ),
             margins=(0, 0, 0, 0),
         )  # fmt: skip
-
-    def __init__(self, session: Session, picture: Picture, parent: QObject) -> None:
-        super().__init__(session, picture, parent)
 
     # What is there --------------------------------------------------------------------------------
 

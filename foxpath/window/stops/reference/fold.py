@@ -1,6 +1,5 @@
 """A fold of the Reference bench: one matter that opens in place, with its own overlay and gestures."""
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, Signal
@@ -8,20 +7,21 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.reference.judge import Judgement
-from foxpath.core.units import mm_words
 from foxpath.document.model import Project
 from foxpath.window import draw
 from foxpath.window.bench.controls import ACTIVATE, Control
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.session import Session
+from foxpath.window.stops.base import Point
+from foxpath.window.stops.matter import Matter
 
 if TYPE_CHECKING:
     from foxpath.window.picture.view import PictureView
 
-Point = tuple[float, float]
+__all__ = ["Fold", "FoldHead", "JudgementFold", "Mark", "Point", "disc", "paint_focal", "ring"]
 
 
-class Fold(QObject):
+class Fold(Matter):
     """One matter of the stop.
 
     Class attributes
@@ -35,85 +35,16 @@ class Fold(QObject):
 
     code, title, about = "", "", ""
     crops = False
+    picture: "PictureView"
     cursor = Qt.CursorShape.CrossCursor
 
-    changed = Signal()
-    """What this fold shows has changed by itself: the bench is brought up to date."""
-
     def __init__(self, session: Session, picture: "PictureView", parent: QObject) -> None:
-        super().__init__(parent)
-        self.session, self.picture = session, picture
+        super().__init__(session, picture, parent)
         self.head = FoldHead(self.code, self.title, self.about)
-        self.body = self.make_body()
         self.body.setVisible(False)
-
-    @property
-    def project(self) -> Project:
-        """The present project; folds are only shown when there is one."""
-        project = self.session.project
-        assert project is not None
-        return project
-
-    def edit(self, change: Callable[[Project], Project], words: str, key: str = "", *, going: bool = False) -> bool:
-        """Apply an edit; with a `key` a drag becomes one step of the history, ended when it no longer is going."""
-        done = self.session.edit(change, words, key)
-        if key and not going and self.session.history is not None:
-            self.session.history.seal()
-        return done
-
-    def reach(self, pixels: float) -> float:
-        """Return screen pixels as reference pixels."""
-        return pixels / self.picture.viewport.scale
-
-    def mm(self, px: float) -> str:
-        """Write a length in reference pixels as millimetres on the canvas."""
-        return mm_words(px * self.project.mm_per_px)
-
-    # What a fold is -------------------------------------------------------------------------------
-
-    def make_body(self) -> QWidget:
-        """Build what opens."""
-        raise NotImplementedError
-
-    def refresh(self) -> None:
-        """Bring the body up to date; only called while it is open."""
 
     def note(self) -> str:
         """Return the fold's line while it is closed."""
-        return ""
-
-    def opened(self) -> None:
-        """The fold was opened."""
-
-    def closed(self) -> None:
-        """The fold was closed, or the stop left: half-made gestures are dropped."""
-
-    def busy(self) -> bool:
-        """Tell whether a gesture is half made."""
-        return False
-
-    def paint(self, p: QPainter, view: Viewport) -> None:
-        """Draw the overlay."""
-
-    def press(self, at: Point, event: QMouseEvent) -> None:
-        """A button went down at a reference pixel."""
-
-    def drag(self, at: Point, event: QMouseEvent) -> None:
-        """The pointer moved with the button down."""
-
-    def release(self, at: Point, event: QMouseEvent) -> None:
-        """The button went up."""
-
-    def key(self, event: QKeyEvent) -> bool:
-        """Take a key pressed over the picture; returns whether it was one of ours."""
-        return False
-
-    def key_up(self, event: QKeyEvent) -> bool:
-        """Take a key released over the picture."""
-        return False
-
-    def words_at(self, at: Point) -> str:
-        """Say what this fold knows of a place."""
         return ""
 
 
