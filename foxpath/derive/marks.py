@@ -21,7 +21,7 @@ from foxpath.core.rehearsal.marks import (
     own_colours,
     packed_limit,
     pass_marks,
-    tinted,
+    painted,
     together,
     wash,
 )
@@ -81,8 +81,9 @@ def marks_of(
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
         study = results.study(project)
         made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
-        made = tinted(made, plan.role.tint)
-        return _feathered(results, project, plan, index, made, progress) if plumage else made
+        if plumage:
+            made = _feathered(results, project, plan, index, made, progress)
+        return painted(made, plan.role)
 
     return key, results.memo.get(key, make)
 
@@ -184,7 +185,8 @@ def _limit(
 def _ground_marks(results: "Results", project: Project, plan: PassPlan, frame: Frame) -> tuple[Hashable, Marks]:
     brush = plan.brush_mm
     seed = _seed(project.seed, plan.role.key, "canvas")
-    numbers = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage, brush, plan.length_share, plan.spread_share)
+    values = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage)
+    numbers = (plan.role, *values, brush, plan.length_share, plan.spread_share)
     key = ("ground", numbers, project.canvas, frame, seed)
 
     def make() -> Marks:
@@ -198,7 +200,7 @@ def _ground_marks(results: "Results", project: Project, plan: PassPlan, frame: F
         area = project.canvas.area_cm2
         box = (0, 0, *frame.shape)
         strokes = pass_marks(plan, kind, mark, whole, box, room, field, None, study, study.local, area, seed)
-        return wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes)
+        return painted(wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes), plan.role)
 
     return key, results.memo.get(key, make)
 

@@ -93,6 +93,8 @@ def rehearse(
     plans = [plan for plan in results.passes(project) if plan.on]
     columns, rows, px_per_mm = size_for(project, width)
 
+    surface = project.ways.tooth or "smooth"
+
     def soft(shares: tuple[float, float]) -> tuple[Hashable, Callable[[], SoftPixels]]:
         masses, hair = shares
         soft_key, softness = results.softness(project, hair / masses)
@@ -100,7 +102,7 @@ def rehearse(
         return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
 
     done: list[Rehearsed] = []
-    chain: Hashable = ("bare", columns, rows)
+    chain: Hashable = ("bare", columns, rows, surface)
     for number, plan in enumerate(plans):
         part = progress.part(number / len(plans), (number + 1) / len(plans))
         part.at(0, f"rehearsing {plan.role.name.lower()}")
@@ -118,7 +120,7 @@ def rehearse(
         else:
             before = done[-1].standing if done else None
             canvas = np.empty_like(before.kept) if before else bare_canvas(columns, rows)
-            lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before)
+            lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before, surface=surface)
             if softened:
                 soften(canvas, softened[1]())
             standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
@@ -161,11 +163,12 @@ def build_up(
     total = sum(len(marks.half_mm) for marks in groups)
     slice_size = max(1, -(-total // steps))
     laid = 0
+    beneath, surface = canvas.copy(), project.ways.tooth or "smooth"
     for marks in groups:
         for start in range(0, len(marks.half_mm), slice_size):
             progress.at(laid / max(total, 1))
             piece = marks.first(slice_size, start)
-            lay(canvas, [piece], px_per_mm, progress)
+            lay(canvas, [piece], px_per_mm, progress, beneath=beneath, surface=surface)
             laid += len(piece.half_mm)
             yield laid, total, keep(canvas.copy())
     yield total, total, before[number].standing

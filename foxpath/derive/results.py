@@ -231,7 +231,8 @@ class Results:
         facts = []
         for index, (zone, (area, room)) in enumerate(zip(zones, sizes, strict=True)):
             low, high, wide, both = lengths.spread_of(field, index, self, project)
-            facts.append(ZoneFacts(zone.kind_of(), project.coat_of(zone), area, room, (low, high), wide, both))
+            own = {"id": zone.id, "school": project.school_of(zone)}
+            facts.append(ZoneFacts(zone.kind_of(), project.coat_of(zone), area, room, (low, high), wide, both, **own))
         return tuple(facts)
 
     def bare_share(self, project: Project) -> float:
@@ -579,7 +580,8 @@ class Results:
             project.passes,
             project.pass_order,
             project.kit,
-            project.recipe.by_key(),
+            project.roles,
+            project.pace,
         )
         place = {index: k for k, index in enumerate(self.laying(project).order)}
         return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)

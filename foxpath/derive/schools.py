@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from foxpath.core.passes import School, plan_passes, schools
+from foxpath.core.passes import School, bend, plan_passes, schools
 from foxpath.core.passes.schools import drying_waits
 from foxpath.document.model import Project
 
@@ -37,7 +37,8 @@ def compare_schools(results: "Results", project: Project) -> tuple[SchoolReading
     found = []
     for school in (*schools().values(), *((own,) if own is not None else ())):
         order = project.pass_order if school.key == project.recipe.key else ()
-        planned = plan_passes(facts, side, project.passes, order, project.kit, school.by_key())
+        roles = {role.key: role for role in bend(school.roles, project.ways)}
+        planned = plan_passes(facts, side, project.passes, order, project.kit, roles, project.pace)
         plans = [plan for plan in planned if plan.on]
         waits = drying_waits([plan.role for plan in plans])
         minutes = sum(plan.minutes for plan in plans)

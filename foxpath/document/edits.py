@@ -1,6 +1,7 @@
 """Edits: functions from one project to the next. None changes what it is given."""
 
 from dataclasses import replace
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -10,7 +11,8 @@ from foxpath.core.curves import arc_length, closed_curve, inside
 from foxpath.core.edges import Grade
 from foxpath.core.errors import InputError
 from foxpath.core.frame import Crop
-from foxpath.core.passes import PassEdit, School, schools
+from foxpath.core.passes import WAYS, Logged, PassEdit, PassPlan, School, schools
+from foxpath.core.passes.pace import LEAST_MIN, MOST_MIN
 from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.units import CanvasSize
 from foxpath.document.model import MARKS, Comb, EdgeChoice, Mark, Project, Zone, pairs
@@ -262,7 +264,7 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
     InputError
         When there is no pass of that role.
     """
-    roles = project.recipe.by_key()
+    roles = project.roles
     if key not in roles:
         raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(roles)}.")
     edit = replace(project.passes.get(key, PassEdit()), **values)
@@ -274,7 +276,7 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
 
 def move_pass(project: Project, key: str, by: int) -> Project:
     """Paint a pass earlier (negative) or later."""
-    usual_order = [role.key for role in project.recipe.roles]
+    usual_order = list(project.roles)
     order = [k for k in project.pass_order if k in usual_order]
     order += [k for k in usual_order if k not in order]
     at = order.index(key)
@@ -285,10 +287,66 @@ def move_pass(project: Project, key: str, by: int) -> Project:
 
 def set_school(project: Project, key: str) -> Project:
     """Follow another school; decided numbers of passes it shares are kept. Raises `InputError` for one there is none of."""
-    own = project.own_school
-    if key not in schools() and (own is None or own.key != key):
-        raise InputError(f"There is no school '{key}'.", f"Schools are {', '.join(schools())}.")
+    _known_school(project, key)
     return replace(project, school=key, pass_order=())
+
+
+def set_zone_school(project: Project, zone_id: str, key: str) -> Project:
+    """Paint one zone in a school of its own; empty, or the painting's own, gives it back. Raises `InputError` as `set_school`."""
+    if key:
+        _known_school(project, key)
+    return change_zone(project, zone_id, school="" if key == project.recipe.key else key)
+
+
+def _known_school(project: Project, key: str) -> None:
+    if project.school_called(key) is None:
+        raise InputError(f"There is no school '{key}'.", f"Schools are {', '.join(schools())}.")
+
+
+def set_way(project: Project, key: str, side: str) -> Project:
+    """Take a side where painters disagree (see `WAYS`); an empty one leaves it to the school.
+
+    Raises
+    ------
+    InputError
+        For a disagreement or a side there is none of.
+    """
+    way = WAYS.get(key)
+    if way is None:
+        raise InputError(f"There is no setting '{key}'.", f"Settings are {', '.join(WAYS)}.")
+    if side and way.side(side) is None:
+        raise InputError(f"'{key}' cannot be '{side}'.", f"Sides are {' and '.join(one.key for one in way.sides)}.")
+    made = replace(project, ways=replace(project.ways, **{key: side}))
+    if key == "catchlight" and side:
+        # Each eye keeps its own word; this one is for all of them.
+        made = replace(made, eyes=tuple(replace(e, light=replace(e.light, way=side)) for e in made.eyes))
+    return made
+
+
+def log_pass(project: Project, plan: PassPlan, taken_min: float, day: str = "") -> Project:
+    """Note what a pass took, in place of what was noted of it before.
+
+    Raises
+    ------
+    InputError
+        When the minutes are not 1 to 6000, or the day is no ISO date.
+    """
+    if not LEAST_MIN <= taken_min <= MOST_MIN:
+        raise InputError(
+            f"A pass of {taken_min:g} minutes cannot be noted.", f"Give {LEAST_MIN:g} to {MOST_MIN:g} minutes."
+        )
+    if day:
+        try:
+            date.fromisoformat(day)
+        except ValueError:
+            raise InputError(f"'{day}' is no day.", "Write it as 2026-03-21.") from None
+    one = Logged(plan.role.key, plan.role.act, round(taken_min, 1), round(plan.usual_minutes, 1), day)
+    return replace(project, log=(*(old for old in project.log if old.role != one.role), one))
+
+
+def forget_log(project: Project, role: str) -> Project:
+    """Take back what was noted of a pass."""
+    return replace(project, log=tuple(one for one in project.log if one.role != role))
 
 
 def take_school(project: Project, school: School) -> Project:

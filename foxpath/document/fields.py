@@ -12,7 +12,7 @@ import fastjsonschema
 from foxpath.core.errors import InputError, ProjectError
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit
-from foxpath.core.passes import USUAL, PassEdit, School
+from foxpath.core.passes import USUAL, WAYS, Logged, PassEdit, School, Ways
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
 from foxpath.core.units import CanvasSize
@@ -23,7 +23,7 @@ VERSION = 4
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",
-    "edges", "passes", "pass_order", "school", "own_school",
+    "edges", "passes", "pass_order", "school", "own_school", "ways", "log", "earlier",
 } | reference_fields.KNOWN | map_fields.KNOWN | feature_fields.KNOWN  # fmt: skip
 _KNOWN_ZONE = {"id", "name", "kind", "points", "depth", "coat"} | map_fields.KNOWN_ZONE
 _KNOWN_COMB = {"id", "zone", "points", "kept"}
@@ -38,8 +38,8 @@ def _validator() -> Callable[[Any], Any]:
 
 
 def _given(value: object) -> dict[str, Any]:
-    """Return a dataclass's fields that are not None."""
-    return {k: v for k, v in asdict(value).items() if v is not None}  # type: ignore[call-overload]
+    """Return a dataclass's fields that say something."""
+    return {k: v for k, v in asdict(value).items() if v not in (None, ())}  # type: ignore[call-overload]
 
 
 def project_to_fields(project: Project) -> dict[str, Any]:
@@ -95,6 +95,9 @@ def project_to_fields(project: Project) -> dict[str, Any]:
         "pass_order": list(project.pass_order),
         "school": project.school,
         **({"own_school": school_to_fields(project.own_school)} if project.own_school is not None else {}),
+        **({"ways": dict(project.ways.taken())} if project.ways.taken() else {}),
+        **({"log": [asdict(one) for one in project.log]} if project.log else {}),
+        **({"earlier": [asdict(one) for one in project.earlier]} if project.earlier else {}),
         **map_fields.to_fields(project),
         **feature_fields.to_fields(project),
         **reference_fields.to_fields(project),
@@ -191,15 +194,23 @@ def project_from_fields(record: dict[str, Any], reference: Callable[[str], bytes
         combs=combs,
         marks=marks,
         edges=tuple(EdgeChoice(**reference_fields.known_of(EdgeChoice, e)) for e in record.get("edges", [])),
-        passes={k: PassEdit(**reference_fields.known_of(PassEdit, v)) for k, v in record.get("passes", {}).items()},
+        passes={k: _pass_edit(v) for k, v in record.get("passes", {}).items()},
         pass_order=tuple(record.get("pass_order", [])),
         school=record.get("school", USUAL),
         own_school=_own_school(record.get("own_school"), name),
+        ways=Ways(**{k: v for k, v in record.get("ways", {}).items() if k in WAYS and WAYS[k].side(v) is not None}),
+        log=tuple(Logged(**reference_fields.known_of(Logged, one)) for one in record.get("log", [])),
+        earlier=tuple(Logged(**reference_fields.known_of(Logged, one)) for one in record.get("earlier", [])),
         seed=record.get("seed", 1),
         next_id=max([record.get("next_id", 1), *(n + 1 for n in used)]),
         extra={k: v for k, v in record.items() if k not in _KNOWN},
         **decided,
     )
+
+
+def _pass_edit(record: dict[str, Any]) -> PassEdit:
+    known = reference_fields.known_of(PassEdit, record)
+    return PassEdit(**{**known, "left_out": tuple(known.get("left_out", ()))})
 
 
 def _own_school(record: dict[str, Any] | None, name: str) -> School | None:

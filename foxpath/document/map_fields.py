@@ -36,6 +36,7 @@ def zone_to_fields(zone: Zone) -> dict[str, Any]:
         **({"own": own_to_fields(zone.own)} if zone.own is not None else {}),
         **({"form": form} if zone.form != Form() else {}),
         **({"group": zone.group} if zone.group else {}),
+        **({"school": zone.school} if zone.school else {}),
         **({"tract": tract} if tract else {}),
     }
 
@@ -52,6 +53,7 @@ def zone_from_fields(record: dict[str, Any]) -> dict[str, Any]:
         "own": own_from_fields(own) if own else None,
         "form": Form(form.get("kind", ""), read_pairs(form.get("line", [])), float(form.get("turn_deg", 40.0))),
         "group": record.get("group", ""),
+        "school": record.get("school", ""),
         "tract": TractEdit(**known_of(TractEdit, record.get("tract", {}))),
     }
 

@@ -18,7 +18,8 @@ from foxpath.core.feathers import TractEdit
 from foxpath.core.features import Feature
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
-from foxpath.core.passes import USUAL, PassEdit, School, schools
+from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools
+from foxpath.core.passes.schools import together
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
 from foxpath.core.reference.correction import Correction
@@ -173,6 +174,8 @@ class Zone:
         Name of the animal it belongs to; empty for the only one, or none.
     tract : TractEdit
         How its feathers are laid.
+    school : str
+        Key of the school it is painted in; empty for the painting's.
     """
 
     id: str
@@ -186,6 +189,7 @@ class Zone:
     form: Form = field(default_factory=Form)
     group: str = ""
     tract: TractEdit = field(default_factory=TractEdit)
+    school: str = ""
     extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @cached_property
@@ -368,6 +372,10 @@ class Project:
         Key of the school; of `own_school` when that has it.
     own_school : School or None
         A recipe the painter brought.
+    ways : Ways
+        Which sides are taken where painters disagree.
+    log, earlier : tuple of Logged
+        Passes of this painting, and of earlier ones, as they were painted: the pace is learned from both.
     seed : int
         Seed of the rehearsal.
     next_id : int
@@ -412,6 +420,9 @@ class Project:
     pass_order: tuple[str, ...] = ()
     school: str = USUAL
     own_school: School | None = None
+    ways: Ways = field(default_factory=Ways)
+    log: tuple[Logged, ...] = ()
+    earlier: tuple[Logged, ...] = ()
     seed: int = 1
     next_id: int = 1
     main_note: str = ""
@@ -487,10 +498,29 @@ class Project:
     @property
     def recipe(self) -> School:
         """The school the painting follows; the usual one where its key is not known."""
-        if self.own_school is not None and self.own_school.key == self.school:
-            return self.own_school
-        known = schools()
-        return known.get(self.school, known[USUAL])
+        return self.school_called(self.school) or schools()[USUAL]
+
+    def school_called(self, key: str) -> School | None:
+        """Return a school that can be followed, the painter's own among them, or None."""
+        own = self.own_school
+        return own if own is not None and own.key == key else schools().get(key)
+
+    def school_of(self, zone: Zone) -> str:
+        """Return the key of the school a zone follows against the painting's; empty where it follows that."""
+        known = self.school_called(zone.school)
+        return zone.school if known is not None and known.key != self.recipe.key else ""
+
+    @property
+    def roles(self) -> dict[str, Role]:
+        """The passes as they are painted, by their key: the school's and its zones' own, bent by the settings."""
+        used = sorted({self.school_of(zone) for zone in self.zones} - {""})
+        others = {key: bend(found.roles, self.ways) for key in used if (found := self.school_called(key)) is not None}
+        return {role.key: role for role in together(bend(self.recipe.roles, self.ways), others)}
+
+    @property
+    def pace(self) -> Pace:
+        """The painter's pace, learned from every logged pass."""
+        return learn((*self.earlier, *self.log))
 
     def eye(self, eye_id: str) -> Eye | None:
         """Return the eye with this id, or None."""

@@ -4,7 +4,7 @@ import numpy as np
 
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import prior_field
-from foxpath.core.passes import ROLES, PassEdit, ZoneFacts, check_passes, plan_passes
+from foxpath.core.passes import ACTS, ROLES, PassEdit, ZoneFacts, check_passes, plan_passes
 from foxpath.core.zones import KINDS
 
 ZONES = [
@@ -72,7 +72,7 @@ class Recipes(unittest.TestCase):
 
     def test_every_kind_has_its_passes(self):
         for kind in KINDS.values():
-            self.assertTrue(set(kind.passes) <= set(ROLES), kind.key)
+            self.assertTrue(set(kind.passes) <= set(ACTS), kind.key)
         self.assertEqual(KINDS["marking"].passes, ())
         self.assertNotIn("lights", KINDS["background"].passes)
         self.assertIn("undercoat", KINDS["covert"].passes)

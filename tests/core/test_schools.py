@@ -11,7 +11,7 @@ from foxpath.core.colour import lab_from_linear, linear_from_rgb
 from foxpath.core.errors import InputError
 from foxpath.core.passes import ROLES, ZoneFacts, check_passes, plan_passes, schools
 from foxpath.core.passes.schools import school_to_fields, schools_from_record, schools_to_record
-from foxpath.core.rehearsal.marks import no_marks, tinted
+from foxpath.core.rehearsal.marks import no_marks, painted
 from foxpath.core.zones import KINDS
 
 ZONES = [ZoneFacts(KINDS[kind], KINDS[kind].coat, area, 60) for kind, area in (("background", 900), ("long-fur", 600))]
@@ -101,6 +101,6 @@ class Tints(unittest.TestCase):
         marks = replace(no_marks(block_in=False), colour=colour, half_mm=np.ones(1, np.float32))
         before = lab_from_linear(linear_from_rgb(colour))[0]
         for tint in (0.0, 0.5, 1.2):
-            after = lab_from_linear(linear_from_rgb(tinted(marks, tint).colour))[0]
+            after = lab_from_linear(linear_from_rgb(painted(marks, replace(ROLES["lights"], tint=tint)).colour))[0]
             self.assertAlmostEqual(float(after[0]), float(before[0]), delta=0.3)
             self.assertAlmostEqual(float(np.hypot(*after[1:])), tint * float(np.hypot(*before[1:])), delta=1.0)

@@ -11,6 +11,10 @@ from foxpath.core.arrays import F32, F64, I32, U8
 from foxpath.core.jit import kernel
 
 TILE_W, TILE_H = 256, 128
+TOOTH = 256
+"""Pixels after which a tooth repeats."""
+OPAQUE, GLAZE, DRY, SCUMBLE = range(4)
+"""Manners of a mark: it covers; it lies transparent; it catches the first or the second tooth only."""
 _NONE = np.int32(1 << 20)
 
 
@@ -47,6 +51,8 @@ def _paint_marks(
     outline: F32,
     colour: F32,
     alpha: F32,
+    manner: U8,
+    tooth: F32,
     members: I32,
     first: int,
     last: int,
@@ -134,20 +140,41 @@ def _paint_marks(
                         a2 = a1 + np.float32(i1 - i0 - 3) * s
                         row[i1 - 1] += weight * (one - a2 - am)
                     row[i1] += weight * am
-        c0, c1, c2, opacity = colour[n, 0], colour[n, 1], colour[n, 2], alpha[n]
+        c0, c1, c2, opacity, how = colour[n, 0], colour[n, 1], colour[n, 2], alpha[n], manner[n]
         for r in range(rmin, rmax + 1):
             if high[r] < 0:
                 continue
             row, pixels = area[r], local[r]
             total, start, stop = np.float32(0), low[r], high[r]
-            for k in range(start, min(stop, columns - 1) + 1):
-                u = np.uint64(k)
-                total += row[u]
-                v = min(abs(total), one) * opacity
-                pixels[u, 0] += (c0 - pixels[u, 0]) * v
-                pixels[u, 1] += (c1 - pixels[u, 1]) * v
-                pixels[u, 2] += (c2 - pixels[u, 2]) * v
-                pixels[u, 3] += (one - pixels[u, 3]) * v
+            if how == GLAZE:
+                # A transparent layer takes its share of the light that comes back through it.
+                for k in range(start, min(stop, columns - 1) + 1):
+                    u = np.uint64(k)
+                    total += row[u]
+                    v = min(abs(total), one) * opacity
+                    pixels[u, 0] *= one + (c0 - one) * v
+                    pixels[u, 1] *= one + (c1 - one) * v
+                    pixels[u, 2] *= one + (c2 - one) * v
+            elif how >= DRY:
+                # Nearly dry paint stays on what stands up of the ground.
+                grain = tooth[how - DRY, (top + r) % TOOTH]
+                for k in range(start, min(stop, columns - 1) + 1):
+                    u = np.uint64(k)
+                    total += row[u]
+                    v = min(abs(total), one) * opacity * grain[np.uint64((left + k) % TOOTH)]
+                    pixels[u, 0] += (c0 - pixels[u, 0]) * v
+                    pixels[u, 1] += (c1 - pixels[u, 1]) * v
+                    pixels[u, 2] += (c2 - pixels[u, 2]) * v
+                    pixels[u, 3] += (one - pixels[u, 3]) * v
+            else:
+                for k in range(start, min(stop, columns - 1) + 1):
+                    u = np.uint64(k)
+                    total += row[u]
+                    v = min(abs(total), one) * opacity
+                    pixels[u, 0] += (c0 - pixels[u, 0]) * v
+                    pixels[u, 1] += (c1 - pixels[u, 1]) * v
+                    pixels[u, 2] += (c2 - pixels[u, 2]) * v
+                    pixels[u, 3] += (one - pixels[u, 3]) * v
             for k in range(start, stop + 1):
                 row[np.uint64(k)] = np.float32(0)
             low[r], high[r] = _NONE, -1
@@ -161,6 +188,8 @@ def paint_tiles(
     outline: F32,
     colour: F32,
     alpha: F32,
+    manner: U8,
+    tooth: F32,
     members: I32,
     offset: F64,
     across: int,
@@ -191,7 +220,7 @@ def paint_tiles(
             for j in range(x, right):
                 for c in range(4):
                     local[i - y, j - x, c] = np.float32(before[i, j, c]) * unit
-        _paint_marks(outline, colour, alpha, members, first, last, x, y, right, bottom, area, low, high, local)
+        _paint_marks(outline, colour, alpha, manner, tooth, members, first, last, x, y, right, bottom, area, low, high, local)
         for i in range(y, bottom):
             for j in range(x, right):
                 for c in range(4):

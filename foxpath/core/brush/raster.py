@@ -22,6 +22,8 @@ def paint_outlines(
     colour: F32,
     alpha: F32,
     *,
+    manner: U8 | None = None,
+    tooth: F32 | None = None,
     before: F32 | U8 | None = None,
     workers: int | None = None,
     progress: Progress = SILENT,
@@ -39,6 +41,11 @@ def paint_outlines(
         Closed outlines in pixels (pixel j spans j to j + 1).
     colour : (N, 3) float32, 0..1
     alpha : (N,) float32, 0..1
+    manner : (N,) uint8, optional
+        How each mark is laid: 0 covers, 1 lies transparent (its colour is what it lets through), 2 and 3 catch only the first
+        or the second `tooth`. By default all cover.
+    tooth : (2, 256, 256) float32, optional
+        Share of paint that stays on each pixel, 0..1; it repeats over the image. Needed for 2 and 3.
     before : like `image`, optional
         What the marks are painted over; `image` is then only written. By default `image` itself.
     workers : int, optional
@@ -60,6 +67,14 @@ def paint_outlines(
         raise ValueError("outline, colour and alpha must have one entry for each mark")
     if before is not None and (before.shape != image.shape or before.dtype != image.dtype):
         raise ValueError(f"what is painted over must be like the image, got {before.shape} {before.dtype}")
+    if manner is not None and len(manner) != len(alpha):
+        raise ValueError("there must be one manner for each mark")
+    if manner is not None and tooth is None and (manner >= loops.DRY).any():
+        raise ValueError("dry marks need a tooth to catch")
+    if tooth is not None and tooth.shape != (2, loops.TOOTH, loops.TOOTH):
+        raise ValueError(f"a tooth is (2, {loops.TOOTH}, {loops.TOOTH}), got {tooth.shape}")
+    ways = np.zeros(len(alpha), np.uint8) if manner is None else manner
+    grain = np.ones((2, 1, 1), np.float32) if tooth is None else tooth
     source = image if before is None else before
     if not len(outline):
         if before is not None:
@@ -89,7 +104,7 @@ def paint_outlines(
                 if start >= len(order):
                     return
                 count = min(_CHUNK, len(order) - start)
-                marks = (outline, colour, alpha, members, offset)
+                marks = (outline, colour, alpha, ways, grain, members, offset)
                 loops.paint_tiles(image, source, full, *marks, across, order, start, count)
         except BaseException as failure:
             failures.append(failure)

@@ -1,21 +1,35 @@
 """Stop 7, Passes: the ordered layers, darks to highlights, made from the zones."""
 
 from foxpath.core.passes.check import Finding, check_passes
-from foxpath.core.passes.plan import PASS_RANGES, ROLES, PassEdit, PassPlan, Role, ZoneFacts, brush_words, plan_passes
+from foxpath.core.passes.pace import USUAL_PACE, Logged, Pace, learn
+from foxpath.core.passes.plan import PASS_RANGES, Estimate, PassEdit, PassPlan, ZoneFacts, brush_words, plan_passes
+from foxpath.core.passes.roles import ACTS, HANDLINGS, ROLES, WETNESS, Role
 from foxpath.core.passes.schools import USUAL, School, schools
+from foxpath.core.passes.ways import WAYS, Ways, bend
 
 __all__ = [
+    "ACTS",
+    "HANDLINGS",
     "PASS_RANGES",
     "ROLES",
     "USUAL",
+    "USUAL_PACE",
+    "WAYS",
+    "WETNESS",
+    "Estimate",
     "Finding",
+    "Logged",
+    "Pace",
     "PassEdit",
     "PassPlan",
     "Role",
     "School",
+    "Ways",
     "ZoneFacts",
+    "bend",
     "brush_words",
     "check_passes",
+    "learn",
     "plan_passes",
     "schools",
 ]

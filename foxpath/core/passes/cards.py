@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Points
-from foxpath.core.passes.plan import Role
+from foxpath.core.passes.roles import Role
 from foxpath.core.units import mm_words
 
 DIVERGES = 0.45

@@ -65,7 +65,7 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
             found.append(
                 Finding("look", f"{name} lays no paint.", "coverage 0 % · raise it or turn the pass off", "passes", key)
             )
-    for lower, upper in zip(active[:-1], active[1:], strict=True):
+    for lower, upper in over_one_another(active):
         if upper.role.fat < lower.role.fat - 1e-6:
             found.append(
                 Finding(
@@ -88,8 +88,8 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                 )
             )
     # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
-    opening = [p for p in active if p.role.act not in {"ground", "background", "restated"}]
-    for lower, upper in zip(opening[:-1], opening[1:], strict=True):
+    opening = [p for p in active if p.role.act not in {"ground", "background", "restated", "eyes"}]
+    for lower, upper in over_one_another(opening):
         if upper.ceiling < lower.ceiling:
             found.append(
                 Finding(
@@ -100,7 +100,13 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
-    spent = [p for p in active if p.role.act not in {"highlights", "whiskers"} and min(p.l_high, p.ceiling) > 90]
+    # A ground is covered, eyes and glazes have no lights of the coat to spend.
+    free = {"highlights", "whiskers", "ground", "eyes"}
+    spent = [
+        p
+        for p in active
+        if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
+    ]
     found += [
         Finding(
             "look",
@@ -111,4 +117,18 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
         )
         for p in spent
     ]
+    return found
+
+
+def over_one_another(passes: Sequence[PassPlan]) -> list[tuple[PassPlan, PassPlan]]:
+    """Return which pass lies right over which in some zone, each pair (lower, upper) once, in painting order."""
+    found: list[tuple[PassPlan, PassPlan]] = []
+    last: dict[int, PassPlan] = {}
+    everywhere = {zone for one in passes for zone in one.zones}
+    for upper in passes:
+        # A ground is laid over the whole canvas.
+        zones = everywhere if upper.role.act == "ground" else upper.zones
+        below = {last[zone].role.key: last[zone] for zone in zones if zone in last}
+        found += [(lower, upper) for lower in below.values()]
+        last.update(dict.fromkeys(zones, upper))
     return found

@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
 
 from foxpath.core.lengths.kit import DEFAULT_KIT, Brush, BrushChoice, brush_for_hair, brush_for_mass
+from foxpath.core.passes.pace import USUAL_PACE, Pace
+from foxpath.core.passes.roles import FINISHING, ROLES, STRONGEST, Role
 from foxpath.core.zones.kinds import Coat, Kind
 
 PASS_RANGES: dict[str, tuple[float, float]] = {
@@ -18,94 +20,16 @@ PASS_RANGES: dict[str, tuple[float, float]] = {
     "brush_mm": (0.2, 100.0),
     "length_share": (0.1, 4.0),
     "spread_share": (0.0, 4.0),
+    "opacity": (0.05, 1.0),
+    "fat": (0.0, 1.0),
+    "thickness": (0.0, 1.0),
+    "tint": (0.0, 2.0),
+    "chroma": (0.0, STRONGEST),
+    "lean": (-20.0, 20.0),
 }
 """Least and most of each number of a pass that can be edited."""
-
-
-@dataclass(frozen=True, slots=True)
-class Role:
-    """What a pass is for, and its usual numbers.
-
-    Attributes
-    ----------
-    key, name, reason : str
-    band : (low, high)
-        L* of its paint.
-    ceiling : float
-        The lightest L* any of its marks may have.
-    coverage : float
-        Area of marks over area of zone; marks overlap.
-    length_share, spread_share : float
-        Times the coat's own length and spread.
-    width_share : float
-        Mark width as a multiple of the coat's; block-in passes take the brush instead.
-    block_in : bool
-        Laid with the largest brush that fits the zone.
-    opacity : float
-    fat : float
-        Oil in the paint, 0 (lean) to 1.
-    beneath : str
-        What the layer below must be: wet, tacky or touch-dry.
-    belongs : float
-        Share of a zone where paint of this role usually belongs (0..1); marks are laid only there.
-    acts : str
-        Key of the pass of layered oil it acts as; empty for itself.
-    thickness : float
-        Of the paint, 0 (a stain) to 1 (body).
-    tint : float
-        Strength of its colours over the reference's: 0 greys, 1 as they are, over 1 a glaze.
-    paint : "oil" or "acrylic"
-    """
-
-    key: str
-    name: str
-    reason: str
-    band: tuple[float, float]
-    ceiling: float
-    coverage: float
-    length_share: float
-    spread_share: float
-    width_share: float
-    block_in: bool
-    opacity: float
-    fat: float
-    beneath: str
-    belongs: float = 1.0
-    acts: str = ""
-    thickness: float = 0.3
-    tint: float = 1.0
-    paint: str = "oil"
-
-    @property
-    def act(self) -> str:
-        """What it does: the key of the pass of layered oil it acts as."""
-        return self.acts or self.key
-
-
-ROLES: dict[str, Role] = {
-    role.key: role
-    for role in (
-        Role("ground", "Ground", "A middle tone, so that lights and darks can both be judged.",
-             (44, 56), 58, 4.0, 1.0, 1.0, 1.0, True, 0.85, 0.05, "touch-dry", thickness=0.1),
-        Role("darks", "Darks", "The dark masses first, thin: they carry the form.",
-             (6, 30), 34, 2.2, 1.0, 1.2, 5.0, True, 0.92, 0.15, "touch-dry", 0.4, thickness=0.15),
-        Role("midtones", "Midtones", "Between the darks, still below every light.",
-             (22, 56), 60, 2.2, 1.0, 1.2, 4.0, True, 0.85, 0.2, "wet", thickness=0.25),
-        Role("background", "Background", "Soft and whole, before any hair lies over it.",
-             (8, 74), 78, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry", thickness=0.3),
-        Role("undercoat", "Undercoat", "Soft and dark, so that the top coat has something to lie on.",
-             (8, 60), 64, 3.4, 1.05, 1.1, 1.4, False, 0.8, 0.35, "touch-dry", thickness=0.35),
-        Role("restated", "Restated darks", "Into the gaps between hairs, so that the lights stand out.",
-             (3, 30), 32, 2.0, 0.85, 0.9, 0.65, False, 0.85, 0.4, "touch-dry", 0.35, thickness=0.35),
-        Role("lights", "Top coat", "The coat itself, hair by hair, below the last lights.",
-             (8, 86), 88, 5.0, 1.0, 1.0, 0.65, False, 0.9, 0.5, "touch-dry", 0.62, thickness=0.6),
-        Role("highlights", "Highlights", "Only where the light strikes, and on a small share.",
-             (60, 96), 97, 0.45, 0.8, 0.9, 0.7, False, 0.9, 0.6, "touch-dry", 0.06, thickness=0.95),
-        Role("whiskers", "Whiskers", "Last, each in one stroke from root to tip.",
-             (10, 97), 98, 0.5, 1.0, 1.0, 1.0, False, 0.95, 0.6, "touch-dry", thickness=0.9),
-    )
-}  # fmt: skip
-"""In the order they are painted."""
+OF_PAINT = ("opacity", "fat", "thickness", "tint", "chroma", "lean")
+"""Those that say how the paint is, and belong to the role itself."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,6 +48,10 @@ class ZoneFacts:
         Of its marks over the zone, as multiples of the coat's.
     width, mark_area : float
         Mean width and mean area of its marks, as multiples of the coat's.
+    id : str
+        The zone's own.
+    school : str
+        Key of the school it is painted in; empty for the painting's.
     """
 
     kind: Kind
@@ -133,11 +61,16 @@ class ZoneFacts:
     lengths: tuple[float, float] = (1.0, 1.0)
     width: float = 1.0
     mark_area: float = 1.0
+    id: str = ""
+    school: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class PassEdit:
-    """What the painter decided of a pass; None keeps the plan's number. Units as in `PassPlan`."""
+    """What the painter decided of a pass; None keeps the plan's number. Units as in `PassPlan` and `Role`.
+
+    `left_out` names zones (by their id) that the pass is not to paint.
+    """
 
     on: bool | None = None
     l_low: float | None = None
@@ -147,10 +80,36 @@ class PassEdit:
     brush_mm: float | None = None
     length_share: float | None = None
     spread_share: float | None = None
+    opacity: float | None = None
+    fat: float | None = None
+    thickness: float | None = None
+    tint: float | None = None
+    chroma: float | None = None
+    lean: float | None = None
+    beneath: str | None = None
+    handling: str | None = None
+    left_out: tuple[str, ...] = ()
 
     def decided(self) -> tuple[str, ...]:
-        """Return the names of the numbers that are decided."""
-        return tuple(f.name for f in fields(self) if getattr(self, f.name) is not None)
+        """Return the names of what is decided."""
+        return tuple(f.name for f in fields(self) if getattr(self, f.name) not in (None, ()))
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """What a pass takes in one zone.
+
+    Attributes
+    ----------
+    marks : int
+    minutes : float
+    area_cm2 : float
+        Paint laid, overlaps counted.
+    """
+
+    marks: int
+    minutes: float
+    area_cm2: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,6 +119,9 @@ class PassPlan:
     Attributes
     ----------
     role : Role
+        As it is painted: what the painter decided of its paint is in it.
+    usual : Role
+        As the school has it.
     on : bool
     l_low, l_high : float
         Value band, L*.
@@ -175,15 +137,20 @@ class PassPlan:
         Lengths of its marks over its zones.
     spread_deg : (least, most)
     minutes : float
-        Painting time, estimated from the area and the marks.
+        Painting time, estimated from the marks at the painter's pace.
+    usual_minutes : float
+        The same at the usual pace, against which the painter's own is learned.
     marks : int
         How many marks that is, estimated.
+    estimates : dict of int to Estimate
+        The same for each zone; the minutes to get ready are in none of them.
     edit : PassEdit
     brushes : dict of int to BrushChoice
         The brush of the kit for each zone, by its index; none where no brush fits.
     """
 
     role: Role
+    usual: Role
     on: bool
     l_low: float
     l_high: float
@@ -196,7 +163,9 @@ class PassPlan:
     length_mm: tuple[float, float]
     spread_deg: tuple[float, float]
     minutes: float
+    usual_minutes: float
     marks: int
+    estimates: dict[int, Estimate] = field(default_factory=dict)
     edit: PassEdit = PassEdit()
     brushes: dict[int, BrushChoice] = field(default_factory=dict)
 
@@ -256,6 +225,8 @@ def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
     """The largest brush that fits: by inscribed width for masses, by the coat for hair."""
     if role.act == "ground":
         return canvas_mm * 0.08
+    if not zones:
+        return PASS_RANGES["brush_mm"][0]
     if role.block_in:
         widest = max(zone.inscribed_mm for zone in zones)
         return min(widest * 0.3, canvas_mm * (0.05 if role.act == "background" else 0.028))
@@ -269,6 +240,7 @@ def plan_passes(
     order: Sequence[str] = (),
     kit: Sequence[Brush] = DEFAULT_KIT,
     roles: dict[str, Role] = ROLES,
+    pace: Pace = USUAL_PACE,
 ) -> tuple[PassPlan, ...]:
     """Plan the passes.
 
@@ -284,6 +256,8 @@ def plan_passes(
     kit : sequence of Brush
     roles : dict of role key to Role
         The school's passes in their usual order.
+    pace : Pace
+        The painter's.
 
     Returns
     -------
@@ -292,64 +266,98 @@ def plan_passes(
     """
     keys = [key for key in order if key in roles] + [key for key in roles if key not in order]
     plans = []
+    finished: set[int] = set()
     for key in dict.fromkeys(keys):
         role = roles[key]
-        members = tuple(k for k, zone in enumerate(zones) if role.act in zone.kind.passes and zone.area_cm2 > 0)
+        members = [k for k, zone in enumerate(zones) if _takes_part(role, zone) and _open(role, k, finished)]
         if not members:
             continue
         edit = edits.get(key, PassEdit())
-        usual = {
-            "l_low": role.band[0],
-            "l_high": role.band[1],
-            "ceiling": role.ceiling,
-            "coverage": role.coverage,
-            "brush_mm": _brush(role, [zones[k] for k in members], canvas_mm),
-            "length_share": role.length_share,
-            "spread_share": role.spread_share,
-        }
-        value = {}
-        for name, given in usual.items():
-            chosen = getattr(edit, name)
-            least, most = PASS_RANGES[name]
-            value[name] = min(max(float(given if chosen is None else chosen), least), most)
-        shares = value["brush_mm"], value["length_share"], value["spread_share"]
-        found = {k: _choice(role, value["brush_mm"], zones[k], kit, canvas_mm) for k in members}
-        brushes = {k: choice for k, choice in found.items() if choice is not None}
-        marks = [_mark(role, *shares, zones[k], brushes.get(k)) for k in members]
-        counts = [
-            mark_count(
-                value["coverage"] * role.belongs, zones[k].area_cm2, mark, 1 if role.block_in else zones[k].mark_area
-            )
-            for k, mark in zip(members, marks, strict=True)
-        ]
-        lengths = [
-            mark.length_mm * (1 if role.block_in else share)
-            for k, mark in zip(members, marks, strict=True)
-            for share in zones[k].lengths
-        ]
-        plans.append(
-            PassPlan(
-                role=role,
-                on=True if edit.on is None else edit.on,
-                **value,
-                zones=members,
-                length_mm=(min(lengths), max(lengths)),
-                spread_deg=(min(m.spread_deg for m in marks), max(m.spread_deg for m in marks)),
-                minutes=_minutes(role, counts, marks),
-                marks=sum(counts),
-                edit=edit,
-                brushes=brushes,
-            )
-        )
+        on = True if edit.on is None else edit.on
+        if on and role.act in FINISHING:
+            finished.update(members)
+        left = tuple(k for k in members if zones[k].id not in edit.left_out)
+        plans.append(_plan_pass(role, edit, on, left, zones, canvas_mm, kit, pace))
     return tuple(plans)
 
 
-def _minutes(role: Role, counts: Sequence[int], marks: Sequence[Coat]) -> float:
-    """Estimate painting time: a long mark takes longer, a hand lays several hairs in one breath.
+def _takes_part(role: Role, zone: ZoneFacts) -> bool:
+    return role.act in zone.kind.passes and zone.area_cm2 > 0 and (not role.schools or zone.school in role.schools)
 
-    A default pace, until the painter's own is known: 0.9 s and 10 ms a millimetre for each mark, of
-    which a rake or a split brush lays three at once in the coat passes.
+
+def _open(role: Role, index: int, finished: set[int]) -> bool:
+    """Tell whether a zone is still to be painted when a pass's turn comes."""
+    return index not in finished or role.act in FINISHING
+
+
+def _plan_pass(
+    role: Role,
+    edit: PassEdit,
+    on: bool,  # noqa: FBT001
+    members: tuple[int, ...],
+    zones: Sequence[ZoneFacts],
+    canvas_mm: float,
+    kit: Sequence[Brush],
+    pace: Pace,
+) -> PassPlan:
+    usual = {
+        "l_low": role.band[0],
+        "l_high": role.band[1],
+        "ceiling": role.ceiling,
+        "coverage": role.coverage,
+        "brush_mm": _brush(role, [zones[k] for k in members], canvas_mm),
+        "length_share": role.length_share,
+        "spread_share": role.spread_share,
+    }
+    value = {}
+    for name, given in [*usual.items(), *((name, getattr(role, name)) for name in OF_PAINT)]:
+        chosen = getattr(edit, name)
+        least, most = PASS_RANGES[name]
+        value[name] = min(max(float(given if chosen is None else chosen), least), most)
+    paint = {name: value.pop(name) for name in OF_PAINT}
+    said = {name: getattr(edit, name) for name in ("beneath", "handling") if getattr(edit, name) is not None}
+    made = replace(role, **paint, **said)
+    shares = value["brush_mm"], value["length_share"], value["spread_share"]
+    found = {k: _choice(role, value["brush_mm"], zones[k], kit, canvas_mm) for k in members}
+    brushes = {k: choice for k, choice in found.items() if choice is not None}
+    marks = {k: _mark(role, *shares, zones[k], brushes.get(k)) for k in members}
+    factor = pace.factor(role.act)
+    estimates = {k: _estimate(role, value["coverage"], zones[k], marks[k], factor) for k in members}
+    lengths = [
+        marks[k].length_mm * (1 if role.block_in else share) for k in members for share in zones[k].lengths
+    ] or [0.0]
+    spreads = [mark.spread_deg for mark in marks.values()] or [0.0]
+    work = sum(one.minutes for one in estimates.values())
+    return PassPlan(
+        role=made,
+        usual=role,
+        on=on,
+        **value,
+        zones=members,
+        length_mm=(min(lengths), max(lengths)),
+        spread_deg=(min(spreads), max(spreads)),
+        minutes=READY_MIN * factor + work,
+        usual_minutes=READY_MIN + work / factor,
+        marks=sum(one.marks for one in estimates.values()),
+        estimates=estimates,
+        edit=edit,
+        brushes=brushes,
+    )
+
+
+READY_MIN = 10.0
+"""To lay out paint and brushes for a pass, minutes."""
+
+
+def _estimate(role: Role, coverage: float, zone: ZoneFacts, mark: Coat, factor: float) -> Estimate:
+    """Estimate a zone's share of a pass: a long mark takes longer, a hand lays several hairs in one breath.
+
+    At the usual pace 0.9 s and 10 ms a millimetre for each mark, of which a rake or a split brush lays three at once in
+    the coat passes.
     """
+    varied = 1.0 if role.block_in else zone.mark_area
+    count = mark_count(coverage * role.belongs, zone.area_cm2, mark, varied)
     at_once = 1.0 if role.block_in else 3.0
-    seconds = sum(n * (0.9 + 0.01 * mark.length_mm) for n, mark in zip(counts, marks, strict=True))
-    return 10 + seconds / 60 / at_once
+    seconds = count * (0.9 + 0.01 * mark.length_mm) / at_once
+    area = count * mark.length_mm * mark.width_mm * _MARK_FILL * varied / 100
+    return Estimate(count, seconds / 60 * factor, area)

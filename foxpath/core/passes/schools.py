@@ -1,24 +1,27 @@
 """Schools of painting: recipes of passes as open data, each with one line of reason; the painter may bring one of their own."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from foxpath.core.errors import InputError
-from foxpath.core.passes.plan import ROLES, Role
+from foxpath.core.passes.roles import ACTS, HANDLINGS, STRONGEST, WETNESS, Role
 
 USUAL = "layered-oil"
 FORMAT = "foxpath-schools"
 MOST_PASSES = 24
 _RANGES: dict[str, tuple[float, float]] = {
     "ceiling": (0, 100), "coverage": (0, 8), "length_share": (0.1, 4), "spread_share": (0, 4), "width_share": (0.1, 8), "opacity": (0.05, 1),
-    "fat": (0, 1), "belongs": (0.001, 1), "thickness": (0, 1), "tint": (0, 2),
+    "fat": (0, 1), "belongs": (0.001, 1), "thickness": (0, 1), "tint": (0, 2), "chroma": (0, STRONGEST), "lean": (-20, 20),
 }  # fmt: skip
-_BENEATH = ("wet", "tacky", "touch-dry")
-_PAINTS = ("oil", "acrylic")
+_CHOICES: dict[str, tuple[str, ...]] = {
+    "beneath": WETNESS, "paint": ("oil", "acrylic"), "handling": HANDLINGS, "black": ("", "mixed", "tube"),
+}  # fmt: skip
+_OWN = [f.name for f in fields(Role) if f.name != "schools"]
+"""What a file says of a pass; whose zones it paints is the painting's affair."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +47,41 @@ class School:
     def waits(self) -> int:
         """Return before how many passes paint must have dried (acrylic is dry by itself)."""
         return drying_waits(self.roles)
+
+
+def together(main: Sequence[Role], others: Mapping[str, Sequence[Role]]) -> tuple[Role, ...]:
+    """Return the passes of a painting in which some zones follow schools of their own.
+
+    A pass that another school has just so is shared. Its other passes paint its zones only; each is put where the
+    painting's own pass of the same act stands, or behind its own last one. The ground is the painting's.
+
+    Parameters
+    ----------
+    main : sequence of Role
+        The painting's school.
+    others : mapping of school key to its passes
+        Only schools that some zone follows.
+    """
+    if not others:
+        return tuple(main)
+    names = {key: name for key, name in ((role.key, role.name) for role in main)}
+    made = [role if role.act == "ground" else replace(role, schools=("",)) for role in main]
+    for school, roles in others.items():
+        at = 0
+        for role in roles:
+            if role.act == "ground":
+                continue
+            same = next((k for k, one in enumerate(made) if replace(one, schools=()) == role), -1)
+            if same >= at:
+                made[same] = replace(made[same], schools=(*made[same].schools, school))
+                at = same + 1
+                continue
+            acting = [k + 1 for k, one in enumerate(made) if one.act == role.act and school not in one.schools]
+            at = max(at, max(acting, default=at))
+            told = f"{role.name} ({school})" if role.name in names.values() else role.name
+            made.insert(at, replace(role, key=f"{school}/{role.key}", acts=role.act, name=told, schools=(school,)))
+            at += 1
+    return tuple(made)
 
 
 def drying_waits(roles: Sequence[Role]) -> int:
@@ -93,17 +131,16 @@ def _role(record: Any, where: str) -> Role:
     if not isinstance(key, str) or not key or len(key) > 40:
         raise InputError(f"{where}: a pass needs a key.", "Write it as text.")
     acts = record.get("acts", key)
-    if not isinstance(acts, str) or acts not in ROLES:
+    if not isinstance(acts, str) or acts not in ACTS:
         raise InputError(
-            f"{where}: there is no pass {json.dumps(acts)[:60]} to act as.", f"Passes are {', '.join(ROLES)}."
+            f"{where}: there is no pass {json.dumps(acts)[:60]} to act as.", f"Passes are {', '.join(ACTS)}."
         )
     changes: dict[str, Any] = {}
-    known = {f.name for f in fields(Role)}
     for field, value in record.items():
-        if field in {"key", "acts"} or field not in known:
+        if field in {"key", "acts"} or field not in _OWN:
             continue
         changes[field] = _checked(field, value, f"{where}, {key}")
-    return replace(ROLES[acts], key=key, acts=acts, **changes)
+    return replace(ACTS[acts], key=key, acts=acts, **changes)
 
 
 def _checked(field: str, value: Any, where: str) -> Any:
@@ -118,11 +155,8 @@ def _checked(field: str, value: Any, where: str) -> Any:
             and 0 <= value[0] < value[1] <= 100
         ):
             return float(value[0]), float(value[1])
-    elif field == "beneath":
-        if value in _BENEATH:
-            return value
-    elif field == "paint":
-        if value in _PAINTS:
+    elif field in _CHOICES:
+        if isinstance(value, str) and value in _CHOICES[field]:
             return value
     elif field == "block_in":
         if isinstance(value, bool):
@@ -142,11 +176,9 @@ def _hint(field: str) -> str:
     if field in _RANGES:
         low, high = _RANGES[field]
         return f"Give a number from {low:g} to {high:g}."
-    return {
-        "band": "Give two L* from 0 to 100, the darker first.",
-        "beneath": f"Give one of {', '.join(_BENEATH)}.",
-        "paint": f"Give one of {', '.join(_PAINTS)}.",
-    }.get(field, "Write it as text.")
+    if field in _CHOICES:
+        return f"Give one of {', '.join(choice or 'an empty text' for choice in _CHOICES[field])}."
+    return "Give two L* from 0 to 100, the darker first." if field == "band" else "Write it as text."
 
 
 def school_to_fields(school: School) -> dict[str, Any]:
@@ -155,7 +187,7 @@ def school_to_fields(school: School) -> dict[str, Any]:
         "key": school.key,
         "name": school.name,
         "reason": school.reason,
-        "passes": [{f.name: _plain(getattr(role, f.name)) for f in fields(Role)} for role in school.roles],
+        "passes": [{name: _plain(getattr(role, name)) for name in _OWN} for role in school.roles],
     }
 
 

@@ -14,6 +14,7 @@ from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, line
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
+from foxpath.core.passes.roles import STRONGEST, Role
 from foxpath.core.zones.kinds import Coat, Kind
 
 GROUND_LAB = (50.0, 3.0, 11.0)
@@ -37,6 +38,12 @@ class Marks:
         L* of each mark, within the pass's band.
     hair : bool
         Tapered like a hair, or even like a flat brush.
+    handling : str
+        How the paint is laid, one of `HANDLINGS`; a glaze's colour is what it lets through.
+    body : float
+        Thickness of the paint, 0 to 1.
+    picks : float
+        Share of the wet colour beneath that each mark takes with it, 0 to 1.
     """
 
     lines_mm: F32
@@ -46,6 +53,9 @@ class Marks:
     alpha: F32
     lightness: F32
     hair: bool
+    handling: str = "opaque"
+    body: float = 0.0
+    picks: float = 0.0
 
     def profile(self) -> F32:
         """Return the half width along a mark, as a share of its widest."""
@@ -54,14 +64,14 @@ class Marks:
     def first(self, count: int, start: int = 0) -> "Marks":
         """Return `count` marks from `start` on."""
         cut = slice(start, start + count)
-        return Marks(
-            self.lines_mm[cut],
-            self.length_mm[cut],
-            self.half_mm[cut],
-            self.colour[cut],
-            self.alpha[cut],
-            self.lightness[cut],
-            self.hair,
+        return replace(
+            self,
+            lines_mm=self.lines_mm[cut],
+            length_mm=self.length_mm[cut],
+            half_mm=self.half_mm[cut],
+            colour=self.colour[cut],
+            alpha=self.alpha[cut],
+            lightness=self.lightness[cut],
         )
 
     def area_cm2(self) -> float:
@@ -325,14 +335,45 @@ def _laying_order(key: F32) -> np.ndarray[tuple[int, ...], np.dtype[np.intp]]:
     return np.argsort(steps.astype(np.uint16), kind="stable")
 
 
-def tinted(marks: Marks, tint: float) -> Marks:
-    """Return marks whose colours are as strong as `tint` says, their values kept: 0 greys them, over 1 is a glaze's strength."""
-    if abs(tint - 1) < 1e-3 or not len(marks.half_mm):
-        return marks
-    lab = lab_from_linear(linear_from_rgb(marks.colour))
-    lab[:, 1:] *= tint
-    colour: F32 = frozen(rgb_from_linear(np.clip(linear_from_lab(lab), 0, 1)))
-    return replace(marks, colour=colour)
+PICKED_UP = {"wet": 0.2, "tacky": 0.06, "touch-dry": 0.0}
+"""Share of the colour beneath that a mark takes with it."""
+DARKEST_MIX = 30.0
+"""L* from which on a colour has no black in it."""
+TUBE_CHROMA = 0.25
+"""What a black from the tube leaves of a dark's own colour."""
+LIVELY = 4.0
+"""C* that a dark mixed from a blue and a brown has at least."""
+
+
+def painted(marks: Marks, role: Role) -> Marks:
+    """Return marks in a role's paint: its strength, lean and limit of colour, its black, its handling, body and wetness.
+
+    Values are kept; a glaze's colours become what it lets through.
+    """
+    made = replace(marks, handling=role.handling, body=role.thickness, picks=PICKED_UP[role.beneath])
+    plain = abs(role.tint - 1) < 1e-3 and role.lean == 0 and role.chroma >= STRONGEST and not role.black
+    if not len(marks.half_mm) or (plain and role.handling != "glaze"):
+        return made
+    colour = marks.colour
+    if not plain:
+        lab = lab_from_linear(linear_from_rgb(colour))
+        lab[:, 1:] *= role.tint
+        lab[:, 2] += role.lean
+        lab[:, 1] += 0.3 * role.lean
+        dark = np.clip(1 - lab[:, 0] / DARKEST_MIX, 0, 1)[:, None]
+        if role.black == "tube":
+            lab[:, 1:] *= 1 - (1 - TUBE_CHROMA) * dark
+        elif role.black == "mixed":
+            own = np.hypot(lab[:, 1], lab[:, 2])[:, None]
+            # It leans the way the dark leans already; a neutral one leans warm.
+            lab[:, 1:] += np.where(own > 0.5, lab[:, 1:] / np.maximum(own, 1e-3), [[0.6, 0.8]]) * np.maximum(LIVELY - own, 0) * dark
+        strength = np.hypot(lab[:, 1], lab[:, 2])[:, None]
+        lab[:, 1:] *= np.minimum(1, role.chroma / np.maximum(strength, 1e-3))
+        colour = rgb_from_linear(np.clip(linear_from_lab(lab), 0, 1))
+    if role.handling == "glaze":
+        # Over white a transparent colour shows itself; its strongest primary passes whole.
+        colour = colour / np.maximum(colour.max(axis=1, keepdims=True), 1e-3)
+    return replace(made, colour=frozen(np.asarray(colour, np.float32)))
 
 
 def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> Marks:
@@ -363,15 +404,8 @@ def together(groups: Sequence[Marks]) -> Marks:
         made: F32 = frozen(np.concatenate([getattr(group, name) for group in kept]))
         return made
 
-    return Marks(
-        all_of("lines_mm"),
-        all_of("length_mm"),
-        all_of("half_mm"),
-        all_of("colour"),
-        all_of("alpha"),
-        all_of("lightness"),
-        kept[0].hair,
-    )
+    names = ("lines_mm", "length_mm", "half_mm", "colour", "alpha", "lightness")
+    return replace(kept[0], **{name: all_of(name) for name in names})
 
 
 def no_marks(*, block_in: bool) -> Marks:

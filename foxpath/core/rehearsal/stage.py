@@ -9,7 +9,9 @@ import numpy as np
 from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
 from foxpath.core.brush import POINTS, outlines, paint_outlines, worker_count
 from foxpath.core.progress import SILENT, Progress
+from foxpath.core.passes.roles import HANDLINGS
 from foxpath.core.rehearsal.marks import Marks
+from foxpath.core.rehearsal.surface import LEVEL, in_relief, picked_up, tooth
 
 BARE = (0.93, 0.91, 0.87)
 """sRGB of a gessoed panel before the ground."""
@@ -136,8 +138,32 @@ def lay(
     workers: int | None = None,
     *,
     over: Standing | None = None,
+    beneath: U8 | None = None,
+    surface: str = "smooth",
 ) -> None:
-    """Paint groups of marks onto a canvas, in order; with `over`, as that painting goes on. Raises `Cancelled`."""
+    """Paint groups of marks onto a canvas, in order; with `over`, as that painting goes on.
+
+    Parameters
+    ----------
+    canvas : (H, W, 4) uint8, changed in place
+    groups : sequence of Marks
+    px_per_mm : float
+    progress : Progress
+    workers : int, optional
+    over : Standing, optional
+    beneath : (H, W, 4) uint8, optional
+        The painting before the pass, of which wet marks pick up; by default `over`.
+    surface : "smooth" or "toothed"
+        What nearly dry paint catches.
+
+    Raises
+    ------
+    Cancelled
+    """
+    under = beneath if beneath is not None else over.kept if over is not None else None
+    if under is not None:
+        groups = [picked_up(group, under, px_per_mm) for group in groups]
+    groups = in_relief(groups)
     counts = [len(group.half_mm) for group in groups]
     outline = np.empty((sum(counts), 2 * POINTS, 2), np.float32)
     first = 0
@@ -147,8 +173,19 @@ def lay(
         first += count
     colour = np.concatenate([np.zeros((0, 3), np.float32), *(group.colour for group in groups)])
     alpha = np.concatenate([np.zeros(0, np.float32), *(group.alpha for group in groups)])
-    before = None if over is None else over.kept
-    paint_outlines(canvas, outline, colour, alpha, before=before, progress=progress, workers=workers)
+    manner = np.repeat([HANDLINGS.index(group.handling) for group in groups], counts).astype(np.uint8)
+    dry = any(group.handling in LEVEL for group in groups)
+    paint_outlines(
+        canvas,
+        outline,
+        colour,
+        alpha,
+        manner=manner,
+        tooth=tooth(px_per_mm, surface) if dry else None,
+        before=None if over is None else over.kept,
+        progress=progress,
+        workers=workers,
+    )
 
 
 def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:

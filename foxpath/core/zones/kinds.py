@@ -105,7 +105,15 @@ KINDS: dict[str, Kind] = {
         Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08), edge=0.35, short="curly"),
         Kind("matted-fur", "wet or matted", Coat(20, 1.6, 8, 7.0, 0.03), edge=0.45, short="wet, matted"),
         Kind("skin", "bare skin", Coat(6, 1.6, 25, 0, 0), hair=False, edge=0.7, reason="bare skin has a clear rim"),
-        Kind("eye", "eye", Coat(2.6, 0.6, 30, 0, 0), hair=False, edge=0.95, reason="the eye holds the sharpest edge"),
+        Kind(
+            "eye",
+            "eye",
+            Coat(2.6, 0.6, 30, 0, 0),
+            hair=False,
+            edge=0.95,
+            reason="the eye holds the sharpest edge",
+            passes=(*COAT_PASSES, "eyes"),
+        ),
         Kind(
             "horn",
             "beak, horn or claw",
