@@ -14,7 +14,7 @@ from foxpath.derive.eyes import further_marks
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
-SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.46)}
+SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
 """Blur of a border after each role, as a share of its planned width: of masses, and of hair.
 
 The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first

@@ -181,6 +181,12 @@ def brush_words(plan: PassPlan) -> str:
     return ", ".join(brush.words() for brush in sorted(used, key=lambda brush: -brush.width_mm))
 
 
+BARBED = ("restated", "lights", "highlights")
+"""Passes whose marks on a feather are barbs."""
+BARB_SHARE = 0.4
+"""Length of a barb over that of its feather, about."""
+
+
 def _mark(
     role: Role, brush_mm: float, length_share: float, spread_share: float, zone: ZoneFacts, choice: BrushChoice | None
 ) -> Coat:
@@ -190,6 +196,9 @@ def _mark(
     if role.block_in:
         # Long hair is blocked in by masses: a brush's mark is three to five times as long as wide.
         length = max(min(length, 5 * width), 3.2 * width)
+    elif zone.kind.feathers and role.act in BARBED:
+        # What is drawn over a feather's body are its barbs.
+        length *= BARB_SHARE
     return replace(coat, length_mm=length, width_mm=width, spread_deg=min(coat.spread_deg * spread_share, 90))
 
 

@@ -12,7 +12,7 @@ from foxpath.core.arrays import F32, F64, I32, U8
 from foxpath.core.jit import kernel
 
 OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
-HAIR, BLOCK_IN, COVER = 1, 2, 4
+HAIR, BLOCK_IN, COVER, FEATHERS = 1, 2, 4, 8
 """Flags of a zone's kind and the pass."""
 BENDS = 0.25
 """Share of its curl by which a hair as a whole is turned."""
@@ -20,6 +20,10 @@ GRAZING = 0.15
 """Hair that runs along a border more closely than this sine is not held back by it."""
 THINS = 1.1
 """Over so many widths inside a border hair that runs along it thins out."""
+BEHIND = 0.4
+"""Share of its length by which a hair is rooted behind the place whose colour it has."""
+HOLDS, HOLDS_OVER = 8.0, 0.35
+"""A barb ends where its colour ends: it is shortened from this change of L* on, over this share of its length to each side."""
 FARTHEST, WIDEST = 80.0, 40.0
 """mm that 255 stands for in the packed distances and widths of a limit, which grow as the square."""
 RAGGED = 0.8
@@ -99,6 +103,7 @@ def place(
     rank_map: F64,
     varied: F32,
     limit: U8,
+    direction: F32,
     out: F32,
 ) -> int:
     """Place up to `count` seeds in a zone; returns how many marks were laid into `out`.
@@ -118,12 +123,14 @@ def place(
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
     rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
     varied : (h, w, 2) float32, multiples of length and width on the growth grid; (0, 0, 2) where they do not vary
+    direction : (h, w, 2) float32, the growth on its grid
     limit : (h, w, 4) uint8 on the zone's box, (0, 0, 4) for no limit: see `marks.packed_limit`
     """
     cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
     top, left, height, width = box
     x0, y0 = _uniform(seed, 0, 29), _uniform(seed, 0, 30)
     hair, block_in, cover = (kind & HAIR) > 0, (kind & BLOCK_IN) > 0, (kind & COVER) > 0
+    barbs = (kind & FEATHERS) > 0 and not block_in
     upper = min(high, ceiling)
     lower = min(low, upper)
     lean = _clip(length_mm / 30, 0.15, 1.0)
@@ -152,7 +159,7 @@ def place(
             gap = _clip((around - light - 1.5) / 4, 0.0, 1.0) * _clip((high + 18 - light) / 14, 0.0, 1.0)
             chance = max(gap, _clip((24 - light) / 6, 0.0, 1.0))
         elif role == LIGHTS:
-            chance = _clip((light - around + 8) / 5, 0.35, 1.0) * _clip((light - 4) / 5, 0.0, 1.0)
+            chance = _clip((light - around + 8) / 5, 0.6, 1.0) * _clip((light - 4) / 5, 0.0, 1.0)
         elif role == HIGHLIGHTS:
             chance = _clip((light - 58) / 18, 0.0, 1.0) * _clip((light - around - 1) / 4, 0.0, 1.0)
         if chance < 1 and _uniform(seed, n, 0) >= chance:
@@ -166,6 +173,16 @@ def place(
             vj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, varied.shape[1] - 1.0))
             length *= varied[vi, vj, 0]
             half *= varied[vi, vj, 1]
+        if barbs:
+            vi = int(_clip(y * rank_map[0] - rank_map[2], 0.0, direction.shape[0] - 1.0))
+            vj = int(_clip(x * rank_map[0] - rank_map[1], 0.0, direction.shape[1] - 1.0))
+            change = 0.0
+            for side in (-HOLDS_OVER, HOLDS_OVER):
+                step = side * length / cell
+                ai = int(_clip(y + direction[vi, vj, 1] * step - shift[0], 0.0, fine.shape[0] - 1.0))
+                aj = int(_clip(x + direction[vi, vj, 0] * step - shift[1], 0.0, fine.shape[1] - 1.0))
+                change = max(change, abs(fine[ai, aj, 0] - light))
+            length *= _clip(1 - (change - HOLDS) / 22, 0.35, 1.0)
         back = 0.0
         if role != GROUND:
             free = room[i - top, j - left]
@@ -193,11 +210,15 @@ def place(
                 ahead, aside = (float(at[1]) - 127.0) / 127.0, (float(at[2]) - 127.0) / 127.0
                 toward = math.cos(angle) * ahead + math.sin(angle) * aside
                 near, wide = FARTHEST * (at[0] / 255.0) ** 2, WIDEST * (at[3] / 255.0) ** 2
+                # A mark has the colour of its middle, not of its root; but it is rooted in its own zone.
+                back = BEHIND * length
+                if toward < -GRAZING:
+                    back = min(back, near / -toward)
                 if toward > GRAZING:
                     # Tips end unevenly about the border: so hairs break it over its width.
                     ragged = RAGGED * (2.0 * _uniform(seed, n, 7) - 1.0) * wide
                     run = (near + ragged) / toward
-                    back = max(0.0, length - max(run, 0.0))
+                    back = max(back, length - max(run, 0.0))
                 elif role != OTHER:
                     # Hair that runs along a border cannot break it: it thins out, and the soft undercoat shows.
                     fade = near / max(THINS * wide, 0.01)
@@ -263,3 +284,22 @@ def take(
         cells[k] = placed[n, 2] * per_cell
         colour[k, 0], colour[k, 1], colour[k, 2] = placed[n, 6], placed[n, 7], placed[n, 8]
         light[k] = placed[n, 9]
+
+
+@kernel
+def step_back(field: F32, start: F32, back: F32, turn: F32) -> None:
+    """Move roots back along their hair by `back` cells, in place: one step by the midpoint rule, for hair bends little over it."""
+    rows, columns = field.shape[0], field.shape[1]
+    for k in range(start.shape[0]):
+        far = back[k]
+        if far <= 0:
+            continue
+        c, s = math.cos(turn[k]), math.sin(turn[k])
+        x, y = start[k, 0], start[k, 1]
+        for half in range(2):
+            i = int(min(max(y, np.float32(0)), np.float32(rows - 1)))
+            j = int(min(max(x, np.float32(0)), np.float32(columns - 1)))
+            u, v = field[i, j, 0], field[i, j, 1]
+            share = far * np.float32(0.5 + 0.5 * half)
+            x, y = start[k, 0] - (c * u - s * v) * share, start[k, 1] - (s * u + c * v) * share
+        start[k, 0], start[k, 1] = x, y

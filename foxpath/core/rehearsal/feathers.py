@@ -12,6 +12,8 @@ DEEPER, LIGHTER = 4.0, 5.0
 """How much darker the gap, and how much lighter the rim, than the feather itself, L*, where the picture shows neither."""
 SHOWN, DEEPEST = 1.2, 24.0
 """By how much more of the gap that the picture shows, and how far at most, L*."""
+MOSTLY = 0.8
+"""A line is drawn where this share of it lies in the zone."""
 ROLES = ("undercoat", "restated", "lights", "highlights")
 """Passes that say something of feathers."""
 _BARB_MM = 0.6
@@ -79,7 +81,8 @@ def feather_marks(
             parts.append(
                 (lines, np.asarray(0.5 * np.tile(np.repeat(fine, each), 2), np.float32), lines[:, 4], LIGHTER * 0.45)
             )
-            parts.append((rims(lead), np.asarray(0.55 * fine, np.float32), _seen(lead), LIGHTER))
+            lines = rims(lead)
+            parts.append((lines, np.asarray(0.55 * fine, np.float32), _seen(lead), _rise(study, lead, lines)))
         parts.append((hint.shaft, np.full(len(hint), 0.6 * finest_mm, np.float32), _seen(hint), 0.4 * LIGHTER))
     else:
         bright = study.at(_seen(lead))[:, 0] > band[0] - 14
@@ -94,11 +97,12 @@ Part = tuple[F32, F32, F32, F32 | float]
 
 
 def _kept(part: Part, mask: Bool, frame: Frame) -> Part:
-    """Leave out lines whose middle lies beyond the zone: there is no feather beneath."""
+    """Leave out lines that run beyond the zone: there is no feather beneath."""
     lines, half, places, shift = part
     if not len(lines):
         return part
-    there = _inside(lines[:, 3], mask, frame) & _inside(lines[:, 5], mask, frame)
+    inside = np.stack([_inside(lines[:, k], mask, frame) for k in range(lines.shape[1])])
+    there = inside.mean(axis=0) > MOSTLY
     return lines[there], half[there], places[there], shift[there] if isinstance(shift, np.ndarray) else shift
 
 
@@ -115,6 +119,12 @@ def _depth(study: Study, feathers: Feathers, lines: F32) -> F32:
         return np.zeros(0, np.float32)
     shown = study.at(_seen(feathers))[:, 0] - study.at(lines[:, 4])[:, 0]
     return np.asarray(-np.clip(DEEPER + SHOWN * np.clip(shown, 0, None), 0, DEEPEST), np.float32)
+
+
+def _rise(study: Study, feathers: Feathers, lines: F32) -> F32:
+    """Return by how much the rim is lighter than the feather, L*: by what the picture shows of it, and a trace where it does not."""
+    shown = study.at(lines[:, 4])[:, 0] - study.at(_seen(feathers))[:, 0]
+    return np.asarray(np.clip(0.3 * LIGHTER + shown, 0.3 * LIGHTER, 3 * LIGHTER), np.float32)
 
 
 def _seen(feathers: Feathers) -> F32:

@@ -291,7 +291,7 @@ def pass_marks(
         frame.cell_mm, mark.length_mm, mark.width_mm, math.radians(mark.spread_deg), mark.clump_mm, mark.stray_share,
         plan.l_low, plan.l_high, plan.ceiling,
     )  # fmt: skip
-    flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover
+    flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover + loops.FEATHERS * kind.feathers
     grid = field.frame
     scale = frame.cell_px / grid.cell_px
     ranks = np.zeros((0, 0), np.float32) if rank is None else rank
@@ -302,7 +302,7 @@ def pass_marks(
     laid = loops.place(
         mask, room_mm, fine, study.local, _noise(), FROM_XYZ, _curve(), np.array((top, left, height, width)), np.array(shift),
         count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
-        np.array(GROUND_LAB), ranks, rank_map, vary, limit, placed,
+        np.array(GROUND_LAB), ranks, rank_map, vary, limit, field.direction, placed,
     )  # fmt: skip
     if laid == 0:
         return no_marks(block_in=block_in)
@@ -313,10 +313,7 @@ def pass_marks(
     rooted = (start, cells, turn, curl, length, half, colour, light)
     loops.take(placed, order.astype(np.int32), scale, field.column, field.row, grid.cell_mm, *rooted)
     if len(limit):
-        back = placed[order, 11]
-        late = np.flatnonzero(back > 0)
-        steps = -back[late] / np.float32(grid.cell_mm)
-        start[late] = trace(field.direction, start[late], steps, turn[late], np.zeros(len(late), np.float32))[:, -1]
+        loops.step_back(field.direction, start, placed[order, 11] / np.float32(grid.cell_mm), turn)
     if not hair:
         # A dab sits on its place; a hair begins there.
         start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
