@@ -61,6 +61,7 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
     share = float(shares.get(plan.role.act, 1.0))
     if share < LEAST:
         return None
+    estimate = plan.estimates.get(index)
     spans = fact.lengths if not plan.role.block_in else (1.0, 1.0)
     return CardFacts(
         zone.name,
@@ -76,6 +77,8 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
         share,
         _edges(results, project, plan, index),
         more,
+        estimate.marks if estimate is not None else 0,
+        estimate.minutes if estimate is not None else 0.0,
     )
 
 
@@ -140,7 +143,7 @@ def _more(results: "Results", project: Project, plan: PassPlan, index: int) -> t
         names = [
             s.name
             for s in eye_plan(results, project, eye).steps
-            if s.painted and s.role in (role, "lashes" if role == "lights" else role)
+            if s.painted and (role == "eyes" or s.role in (role, "lashes" if role == "lights" else role))
         ]
         if names:
             said.append(f"{_other(eye.name, zone)}in this order: {', '.join(names)}")

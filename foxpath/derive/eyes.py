@@ -332,7 +332,8 @@ def further_marks(results: "Results", project: Project, plan: PassPlan, index: i
 
         def paint(eye: Eye = eye) -> tuple[Marks, ...]:
             # Another hand lays the coat afresh; eyes and features come as they were planned.
-            return tuple(eye_marks(eye_plan(results, project, eye), role, band))
+            steps = EYE_ROLES if role == "eyes" else (role,)
+            return tuple(one for each in steps for one in eye_marks(eye_plan(results, project, eye), each, band))
 
         made += [((key, k), one) for k, one in enumerate(results.memo.get(key, paint))]
     for feature in features_in(results, project, index):

@@ -20,8 +20,8 @@ from foxpath.core.rehearsal.marks import (
     no_marks,
     own_colours,
     packed_limit,
-    pass_marks,
     painted,
+    pass_marks,
     together,
     wash,
 )

@@ -1,12 +1,14 @@
 """Play the passes one after the other; a changed pass recomputes itself and the later ones only."""
 
 import time
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from foxpath.core.arrays import Bool
 from foxpath.core.passes import PassPlan
+from foxpath.core.passes.roles import FINISHING
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
@@ -67,6 +69,27 @@ def groups_of(results: Results, project: Project, plan: PassPlan, progress: Prog
     return made
 
 
+def _finished(before: Sequence[PassPlan], plan: PassPlan) -> tuple[int, ...]:
+    """Return the zones that a block-in works around, because they are finished."""
+    if not plan.role.block_in or plan.role.act in (*FINISHING, "ground"):
+        return ()
+    return tuple(sorted({index for one in before if one.role.act in FINISHING for index in one.zones} - set(plan.zones)))
+
+
+def _kept_clean(
+    results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan, columns: int, rows: int
+) -> Bool | None:
+    """Return where a pass must not spill, (rows, columns) bool; None where it is free."""
+    import cv2
+
+    finished = _finished(before, plan)
+    if not finished:
+        return None
+    labels = results.labels(project, results.map_frame(project))
+    mask = np.isin(labels, finished).astype(np.uint8)
+    return np.asarray(cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_LINEAR) > 0)
+
+
 def rehearse(
     results: Results,
     project: Project,
@@ -112,7 +135,9 @@ def rehearse(
         first = plan.role.act not in {one.plan.role.act for one in done}
         softened = soft(SOFTENED[plan.role.act]) if plan.role.act in SOFTENED and first else None
         # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
-        chain = hash(("pass", chain, plan.role.key, tuple(key for key, _ in keyed), softened[0] if softened else None))
+        finished = _finished([one.plan for one in done], plan)
+        story = (plan.role.key, tuple(key for key, _ in keyed), softened[0] if softened else None, finished)
+        chain = hash(("pass", chain, story))
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Standing):
@@ -120,7 +145,10 @@ def rehearse(
         else:
             before = done[-1].standing if done else None
             canvas = np.empty_like(before.kept) if before else bare_canvas(columns, rows)
+            clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
             lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before, surface=surface)
+            if before is not None and clean is not None:
+                np.copyto(canvas, before.kept, where=clean[..., None])
             if softened:
                 soften(canvas, softened[1]())
             standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
@@ -164,11 +192,14 @@ def build_up(
     slice_size = max(1, -(-total // steps))
     laid = 0
     beneath, surface = canvas.copy(), project.ways.tooth or "smooth"
+    clean = _kept_clean(results, project, [one.plan for one in before[:number]], plan, columns, rows)
     for marks in groups:
         for start in range(0, len(marks.half_mm), slice_size):
             progress.at(laid / max(total, 1))
             piece = marks.first(slice_size, start)
             lay(canvas, [piece], px_per_mm, progress, beneath=beneath, surface=surface)
+            if clean is not None:
+                np.copyto(canvas, beneath, where=clean[..., None])
             laid += len(piece.half_mm)
             yield laid, total, keep(canvas.copy())
     yield total, total, before[number].standing

@@ -27,7 +27,7 @@ from foxpath.core.growth import (
 from foxpath.core.lengths import LengthField
 from foxpath.core.passes import Finding, PassPlan, ZoneFacts
 from foxpath.core.progress import Progress
-from foxpath.core.rehearsal.reading import ZoneReading
+from foxpath.core.rehearsal.reading import ZoneReading, differences
 from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resume
 from foxpath.core.zones import Coat, LayingOrder, fill
 from foxpath.derive.cards import pass_cards
@@ -319,6 +319,38 @@ class Rehearse:
             progress,
             lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown, self.thumbnail))),
         )
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class OtherPainting:
+    """A painting in another school: how it stands after the last pass of each act, in their order, and how near it comes.
+
+    `mean` and `worst` are differences to the reference over its zones (CIEDE2000), weighed by area and at most.
+    """
+
+    after: dict[str, Rgb8]
+    mean: float
+    worst: float
+
+
+@dataclass(frozen=True, slots=True)
+class RehearseOther:
+    """Rehearse a painting that is only looked at, and read it."""
+
+    results: Results
+    project: Project
+    width: int
+
+    def __call__(self, progress: Progress) -> OtherPainting:
+        """Return it. Raises `Cancelled`."""
+        done = rehearse(self.results, self.project, self.width, progress.part(0, 0.8))
+        after: dict[str, Rgb8] = {}
+        for one in done:
+            # What comes last stands last, even where an act is taken up again.
+            after.pop(one.plan.role.act, None)
+            after[one.plan.role.act] = one.standing.shown
+        read = read_painting(self.results, self.project, done[-1].standing.shown, progress.part(0.8, 1)) if done else ()
+        return OtherPainting(after, *differences(list(read)))
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -267,6 +267,8 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
     roles = project.roles
     if key not in roles:
         raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(roles)}.")
+    if values.get("left_out", ()) is None:
+        values["left_out"] = ()
     edit = replace(project.passes.get(key, PassEdit()), **values)
     passes = {k: v for k, v in project.passes.items() if k != key}
     if edit != PassEdit():

@@ -5,7 +5,7 @@ Every class is frozen; an edit makes a new project that shares what it did not t
 """
 
 import hashlib
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -514,7 +514,8 @@ class Project:
     def roles(self) -> dict[str, Role]:
         """The passes as they are painted, by their key: the school's and its zones' own, bent by the settings."""
         used = sorted({self.school_of(zone) for zone in self.zones} - {""})
-        others = {key: bend(found.roles, self.ways) for key in used if (found := self.school_called(key)) is not None}
+        found = [school for key in used if (school := self.school_called(key)) is not None]
+        others = [replace(school, roles=bend(school.roles, self.ways)) for school in found]
         return {role.key: role for role in together(bend(self.recipe.roles, self.ways), others)}
 
     @property

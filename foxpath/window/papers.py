@@ -1,6 +1,7 @@
 """Opening, saving and printing, and the questions that come with them."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -89,7 +90,7 @@ class Papers(QMainWindow):
         self._unless_unsaved(go_on)
 
     def _read(self, path: Path) -> "tuple[Project, Path | None]":
-        from foxpath.document import archive, edits
+        from foxpath.document import archive, edits, paces
 
         if path.suffix.lower() == ".foxpath":
             return archive.load(path), path
@@ -100,7 +101,13 @@ class Papers(QMainWindow):
                 canvas = parse_size(self.begin.canvas_size.text())
             except AppError:
                 canvas = recent.last_canvas()
-        return edits.new_project(data, path.name, canvas), None
+        project = edits.new_project(data, path.name, canvas)
+        try:
+            return replace(project, earlier=paces.earlier()), None
+        except AppError as failure:
+            # The painting is begun at the usual pace all the same.
+            self.foot.say(str(failure), "must")
+            return project, None
 
     def _complain(self, failure: AppError) -> None:
         """Say in the bench why something could not be opened; what was open stays."""

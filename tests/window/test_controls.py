@@ -10,7 +10,7 @@ from foxpath.window.bench.controls import Button, Choice, Field, Link, Measure, 
 from foxpath.window.bench.rows import FindingRow, NextStep, Question, Row, Rows, Section, Shingles, Words
 from foxpath.window.stops.base import FindingList
 from foxpath.window.stops.kinds import KindGrid
-from foxpath.window.stops.passes import Ladder
+from foxpath.window.stops.passes.ladder import Ladder
 
 LEFT = Qt.MouseButton.LeftButton
 CONTROL = Qt.KeyboardModifier.ControlModifier

@@ -13,8 +13,8 @@ from foxpath.core.jit import kernel
 TILE_W, TILE_H = 256, 128
 TOOTH = 256
 """Pixels after which a tooth repeats."""
-OPAQUE, GLAZE, DRY, SCUMBLE = range(4)
-"""Manners of a mark: it covers; it lies transparent; it catches the first or the second tooth only."""
+OPAQUE, GLAZE, TOOTHED = range(3)
+"""Manners of a mark: it covers; it lies transparent; from here on it catches the first, second … tooth only."""
 _NONE = np.int32(1 << 20)
 
 
@@ -155,9 +155,9 @@ def _paint_marks(
                     pixels[u, 0] *= one + (c0 - one) * v
                     pixels[u, 1] *= one + (c1 - one) * v
                     pixels[u, 2] *= one + (c2 - one) * v
-            elif how >= DRY:
+            elif how >= TOOTHED:
                 # Nearly dry paint stays on what stands up of the ground.
-                grain = tooth[how - DRY, (top + r) % TOOTH]
+                grain = tooth[how - TOOTHED, (top + r) % TOOTH]
                 for k in range(start, min(stop, columns - 1) + 1):
                     u = np.uint64(k)
                     total += row[u]
@@ -220,7 +220,9 @@ def paint_tiles(
             for j in range(x, right):
                 for c in range(4):
                     local[i - y, j - x, c] = np.float32(before[i, j, c]) * unit
-        _paint_marks(outline, colour, alpha, manner, tooth, members, first, last, x, y, right, bottom, area, low, high, local)
+        _paint_marks(
+            outline, colour, alpha, manner, tooth, members, first, last, x, y, right, bottom, area, low, high, local
+        )
         for i in range(y, bottom):
             for j in range(x, right):
                 for c in range(4):

@@ -42,10 +42,10 @@ def paint_outlines(
     colour : (N, 3) float32, 0..1
     alpha : (N,) float32, 0..1
     manner : (N,) uint8, optional
-        How each mark is laid: 0 covers, 1 lies transparent (its colour is what it lets through), 2 and 3 catch only the first
-        or the second `tooth`. By default all cover.
-    tooth : (2, 256, 256) float32, optional
-        Share of paint that stays on each pixel, 0..1; it repeats over the image. Needed for 2 and 3.
+        How each mark is laid: 0 covers, 1 lies transparent (its colour is what it lets through), 2 and more catch only the
+        first, second … `tooth`. By default all cover.
+    tooth : (K, 256, 256) float32, optional
+        Share of paint that stays on each pixel, 0..1; it repeats over the image. Needed for manners from 2 on.
     before : like `image`, optional
         What the marks are painted over; `image` is then only written. By default `image` itself.
     workers : int, optional
@@ -69,12 +69,13 @@ def paint_outlines(
         raise ValueError(f"what is painted over must be like the image, got {before.shape} {before.dtype}")
     if manner is not None and len(manner) != len(alpha):
         raise ValueError("there must be one manner for each mark")
-    if manner is not None and tooth is None and (manner >= loops.DRY).any():
-        raise ValueError("dry marks need a tooth to catch")
-    if tooth is not None and tooth.shape != (2, loops.TOOTH, loops.TOOTH):
-        raise ValueError(f"a tooth is (2, {loops.TOOTH}, {loops.TOOTH}), got {tooth.shape}")
+    if tooth is not None and tooth.shape[1:] != (loops.TOOTH, loops.TOOTH):
+        raise ValueError(f"a tooth is (K, {loops.TOOTH}, {loops.TOOTH}), got {tooth.shape}")
+    most = loops.TOOTHED + (0 if tooth is None else len(tooth))
+    if manner is not None and len(manner) and int(manner.max()) >= most:
+        raise ValueError("there is no tooth for a mark to catch")
     ways = np.zeros(len(alpha), np.uint8) if manner is None else manner
-    grain = np.ones((2, 1, 1), np.float32) if tooth is None else tooth
+    grain = np.ones((1, 1, 1), np.float32) if tooth is None else tooth
     source = image if before is None else before
     if not len(outline):
         if before is not None:

@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.passes.roles import Role
-from foxpath.core.units import mm_words
+from foxpath.core.units import duration_words, grouped, mm_words
 
 DIVERGES = 0.45
 """Below this length of the mean direction, a part's hair has no one way."""
@@ -43,6 +43,9 @@ class CardFacts:
         What to do at its borders.
     more : tuple of str
         What else the pass paints there: eyes, features, feathers.
+    marks : int
+    minutes : float
+        Estimated; 0 where they are not known.
     """
 
     name: str
@@ -58,6 +61,16 @@ class CardFacts:
     light_share: float = 1.0
     edges: tuple[str, ...] = ()
     more: tuple[str, ...] = ()
+    marks: int = 0
+    minutes: float = 0.0
+
+
+HANDLED = {
+    "glaze": "transparent over the dry layer",
+    "dry": "nearly dry, dragged lightly",
+    "scumble": "thin, rubbed over",
+}
+"""How paint that does not cover is laid, in words."""
 
 
 def way_words(direction: F32, places: Points, middle: tuple[float, float]) -> str:
@@ -112,6 +125,8 @@ def card_words(role: Role, facts: CardFacts) -> str:
         parts.append(f"{tool}, {noun} {long}" + (f" {facts.way}" if facts.way else ""))
         if facts.spread_deg >= 3:
             parts.append(f"cross them by {facts.spread_deg:.0f}°")
+    if role.handling in HANDLED:
+        parts.append(HANDLED[role.handling])
     if facts.high - facts.low < 2:
         parts.append(f"at L* {facts.high:.0f}")
     else:
@@ -125,4 +140,6 @@ def card_words(role: Role, facts: CardFacts) -> str:
         text += f"; {edge}"
     for one in facts.more:
         text += f"; {one}"
+    if facts.marks and facts.minutes:
+        text += f". About {grouped(facts.marks)} marks, {duration_words(facts.minutes)}"
     return f"{facts.name}: {text}."

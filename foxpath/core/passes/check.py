@@ -103,9 +103,7 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
     # A ground is covered, eyes and glazes have no lights of the coat to spend.
     free = {"highlights", "whiskers", "ground", "eyes"}
     spent = [
-        p
-        for p in active
-        if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
+        p for p in active if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
     ]
     found += [
         Finding(

@@ -332,9 +332,9 @@ def _plan_pass(
     marks = {k: _mark(role, *shares, zones[k], brushes.get(k)) for k in members}
     factor = pace.factor(role.act)
     estimates = {k: _estimate(role, value["coverage"], zones[k], marks[k], factor) for k in members}
-    lengths = [
-        marks[k].length_mm * (1 if role.block_in else share) for k in members for share in zones[k].lengths
-    ] or [0.0]
+    lengths = [marks[k].length_mm * (1 if role.block_in else share) for k in members for share in zones[k].lengths] or [
+        0.0
+    ]
     spreads = [mark.spread_deg for mark in marks.values()] or [0.0]
     work = sum(one.minutes for one in estimates.values())
     return PassPlan(

@@ -1,7 +1,7 @@
 """Schools of painting: recipes of passes as open data, each with one line of reason; the painter may bring one of their own."""
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from pathlib import Path
@@ -49,7 +49,7 @@ class School:
         return drying_waits(self.roles)
 
 
-def together(main: Sequence[Role], others: Mapping[str, Sequence[Role]]) -> tuple[Role, ...]:
+def together(main: Sequence[Role], others: Sequence[School]) -> tuple[Role, ...]:
     """Return the passes of a painting in which some zones follow schools of their own.
 
     A pass that another school has just so is shared. Its other passes paint its zones only; each is put where the
@@ -59,16 +59,15 @@ def together(main: Sequence[Role], others: Mapping[str, Sequence[Role]]) -> tupl
     ----------
     main : sequence of Role
         The painting's school.
-    others : mapping of school key to its passes
-        Only schools that some zone follows.
+    others : sequence of School
+        Those that some zone follows.
     """
     if not others:
         return tuple(main)
-    names = {key: name for key, name in ((role.key, role.name) for role in main)}
     made = [role if role.act == "ground" else replace(role, schools=("",)) for role in main]
-    for school, roles in others.items():
-        at = 0
-        for role in roles:
+    for other in others:
+        at, school = 0, other.key
+        for role in other.roles:
             if role.act == "ground":
                 continue
             same = next((k for k, one in enumerate(made) if replace(one, schools=()) == role), -1)
@@ -78,7 +77,7 @@ def together(main: Sequence[Role], others: Mapping[str, Sequence[Role]]) -> tupl
                 continue
             acting = [k + 1 for k, one in enumerate(made) if one.act == role.act and school not in one.schools]
             at = max(at, max(acting, default=at))
-            told = f"{role.name} ({school})" if role.name in names.values() else role.name
+            told = f"{other.name}: {role.name.lower()}"
             made.insert(at, replace(role, key=f"{school}/{role.key}", acts=role.act, name=told, schools=(school,)))
             at += 1
     return tuple(made)

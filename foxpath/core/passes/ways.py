@@ -138,7 +138,7 @@ def _many(roles: list[Role]) -> list[Role]:
             continue
         thin = replace(role, opacity=max(0.72 * role.opacity, LEAST_OPACITY), coverage=0.72 * role.coverage)
         low, high = role.band
-        first = replace(thin, band=(low, high - 5), ceiling=role.ceiling - 5)
+        first = replace(thin, band=(low, high - 3), ceiling=role.ceiling - 3)
         second = replace(
             thin, key=f"{role.key}-again", acts=role.act, name=f"{role.name} again", reason="The same once more, thin."
         )
@@ -158,7 +158,11 @@ def _range(roles: list[Role], *, middle: bool) -> list[Role]:
     if middle:
         b = replace(b, coverage=max(b.coverage, 3.2), beneath="touch-dry", fat=min(a.fat, b.fat))
         a = replace(
-            a, beneath="wet", ceiling=max(a.ceiling, b.ceiling), fat=max(a.fat, b.fat), thickness=max(a.thickness, b.thickness)
+            a,
+            beneath="wet",
+            ceiling=max(a.ceiling, b.ceiling),
+            fat=max(a.fat, b.fat),
+            thickness=max(a.thickness, b.thickness),
         )
     else:
         usual = ROLES["darks"]

@@ -363,7 +363,11 @@ def painted(marks: Marks, role: Role) -> Marks:
         elif role.black == "mixed":
             own = np.hypot(lab[:, 1], lab[:, 2])[:, None]
             # It leans the way the dark leans already; a neutral one leans warm.
-            lab[:, 1:] += np.where(own > 0.5, lab[:, 1:] / np.maximum(own, 1e-3), [[0.6, 0.8]]) * np.maximum(LIVELY - own, 0) * dark
+            lab[:, 1:] += (
+                np.where(own > 0.5, lab[:, 1:] / np.maximum(own, 1e-3), [[0.6, 0.8]])
+                * np.maximum(LIVELY - own, 0)
+                * dark
+            )
         strength = np.hypot(lab[:, 1], lab[:, 2])[:, None]
         lab[:, 1:] *= np.minimum(1, role.chroma / np.maximum(strength, 1e-3))
         colour = rgb_from_linear(np.clip(linear_from_lab(lab), 0, 1))

@@ -134,15 +134,21 @@ def axis_off(axis: F32, weight: F32, direction: F32, shown: float) -> float:
     return float(np.degrees(gap[order][np.searchsorted(total, total[-1] / 2)]))
 
 
+def differences(readings: list[ZoneReading]) -> tuple[float, float]:
+    """Return the mean difference over zones, weighed by area, and the worst (CIEDE2000); NaN without zones."""
+    if not readings:
+        return float("nan"), float("nan")
+    area = sum(one.area_cm2 for one in readings) or 1.0
+    return sum(one.de * one.area_cm2 for one in readings) / area, max(one.de for one in readings)
+
+
 def painting_words(readings: list[ZoneReading]) -> str:
     """Say in one sentence how near the whole comes."""
     if not readings:
         return "Nothing to compare."
-    area = sum(one.area_cm2 for one in readings) or 1.0
-    mean = sum(one.de * one.area_cm2 for one in readings) / area
-    worst = max(readings, key=lambda one: one.de)
+    mean, worst = differences(readings)
     how = "as the reference" if mean < ALIKE else "near the reference" if mean < NEAR else "still far from it"
-    return f"Mean difference {mean:.1f}, {how}; at most {worst.de:.1f}."
+    return f"Mean difference {mean:.1f}, {how}; at most {worst:.1f}."
 
 
 def rim_px(px_per_mm: float, least_mm: float = 1.5) -> int:

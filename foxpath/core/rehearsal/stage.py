@@ -9,9 +9,8 @@ import numpy as np
 from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
 from foxpath.core.brush import POINTS, outlines, paint_outlines, worker_count
 from foxpath.core.progress import SILENT, Progress
-from foxpath.core.passes.roles import HANDLINGS
 from foxpath.core.rehearsal.marks import Marks
-from foxpath.core.rehearsal.surface import LEVEL, in_relief, picked_up, tooth
+from foxpath.core.rehearsal.surface import in_relief, manner_of, picked_up, tooth
 
 BARE = (0.93, 0.91, 0.87)
 """sRGB of a gessoed panel before the ground."""
@@ -173,15 +172,15 @@ def lay(
         first += count
     colour = np.concatenate([np.zeros((0, 3), np.float32), *(group.colour for group in groups)])
     alpha = np.concatenate([np.zeros(0, np.float32), *(group.alpha for group in groups)])
-    manner = np.repeat([HANDLINGS.index(group.handling) for group in groups], counts).astype(np.uint8)
-    dry = any(group.handling in LEVEL for group in groups)
+    manner = np.repeat([manner_of(group, surface) for group in groups], counts).astype(np.uint8)
+    caught = len(manner) > 0 and int(manner.max()) > 1
     paint_outlines(
         canvas,
         outline,
         colour,
         alpha,
         manner=manner,
-        tooth=tooth(px_per_mm, surface) if dry else None,
+        tooth=tooth(px_per_mm, surface) if caught else None,
         before=None if over is None else over.kept,
         progress=progress,
         workers=workers,

@@ -16,11 +16,13 @@ THREAD_MM = {"smooth": 0.28, "toothed": 0.62}
 """From one thread or grain to the next."""
 ROUGH = {"smooth": 0.45, "toothed": 1.0}
 """How far its heights differ, 0 to 1."""
-LEVEL = {"dry": 0.46, "scumble": 0.34}
-"""Height below which nothing stays, of nearly dry and of thin paint."""
+LEVEL = {"dry": 0.46, "scumble": 0.34, "opaque": 0.2}
+"""Height below which nothing stays, of nearly dry paint, of thin paint, and on a toothed ground of paint that covers."""
 _FINE = 4
 """Each pixel's share is the mean of so many heights squared: threads may be finer than a pixel."""
 
+STAIN = 0.12
+"""Up to this thickness paint runs into the tooth."""
 STANDS_UP = 0.75
 """From this thickness on paint catches the light."""
 ROOM_LIGHT = (-0.6, -0.8)
@@ -29,7 +31,7 @@ ROOM_LIGHT = (-0.6, -0.8)
 
 @lru_cache(maxsize=8)
 def tooth(px_per_mm: float, surface: str = "smooth") -> F32:
-    """Return what share of nearly dry and of thin paint stays on each pixel, (2, 256, 256) float32, 0..1; it repeats.
+    """Return what share of the paint of each `LEVEL` stays on each pixel, (3, 256, 256) float32, 0..1; it repeats.
 
     Parameters
     ----------
@@ -48,7 +50,9 @@ def tooth(px_per_mm: float, surface: str = "smooth") -> F32:
     if surface == "toothed":
         # Threads go over and under each other by turns.
         u = np.arange(fine) * math.pi * threads / fine
-        weave = np.maximum(np.abs(np.sin(u))[None, :] * (np.cos(u)[:, None] > 0), np.abs(np.sin(u))[:, None] * (np.cos(u)[None, :] > 0))
+        weave = np.maximum(
+            np.abs(np.sin(u))[None, :] * (np.cos(u)[:, None] > 0), np.abs(np.sin(u))[:, None] * (np.cos(u)[None, :] > 0)
+        )
         height = 0.62 * weave + 0.45 * grain + 0.22
     else:
         height = 0.5 + grain
@@ -58,6 +62,15 @@ def tooth(px_per_mm: float, surface: str = "smooth") -> F32:
         share = np.clip((height - level) / 0.16 + 0.5, 0, 1)
         made.append(share.reshape(SIDE, _FINE, SIDE, _FINE).mean(axis=(1, 3)))
     return frozen(np.stack(made).astype(np.float32))
+
+
+def manner_of(marks: Marks, surface: str) -> int:
+    """Return how a rasteriser lays marks on a surface: 0 covers, 1 lies transparent, from 2 on they catch a tooth of `tooth`."""
+    if marks.handling == "glaze":
+        return 1
+    if marks.handling == "opaque" and (surface != "toothed" or not STAIN < marks.body < STANDS_UP):
+        return 0
+    return 2 + list(LEVEL).index(marks.handling)
 
 
 def picked_up(marks: Marks, beneath: U8, px_per_mm: float) -> Marks:

@@ -1,7 +1,7 @@
 """Stop 7, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
@@ -10,167 +10,23 @@ from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.document import edits
 from foxpath.document.model import Zone
 from foxpath.window import draw
-from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Control, Measure, Scale, YesNo
+from foxpath.window.bench.bench import column, panel
+from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
-from foxpath.window.stops.schools import SchoolPanel
-from foxpath.window.stops.study import Study
-from foxpath.window.theme import colour
+from foxpath.window.stops.passes.ladder import Cards, Facts, Ladder
+from foxpath.window.stops.passes.paint import PaintPanel
+from foxpath.window.stops.passes.school import SchoolPanel
+from foxpath.window.stops.passes.study import Study
+from foxpath.window.stops.passes.time import TimePanel
+from foxpath.window.stops.passes.ways import WaysPanel
 
-COVER = Scale(0, 8, lambda v: percent(v), step=0.05)
-SHARE = Scale(0.1, 4, lambda v: percent(v), ratio=True)
-SPREAD_SHARE = Scale(0, 4, lambda v: percent(v), step=0.05)
+COVER = Scale(0, 8, percent, step=0.05)
+SHARE = Scale(0.1, 4, percent, ratio=True)
+SPREAD_SHARE = Scale(0, 4, percent, step=0.05)
 BRUSH = Scale(0.2, 100, mm_words, ratio=True)
-
-
-class Ladder(Control):
-    """The values a pass may use: drag the band's ends or the ceiling; arrow keys move the end last touched."""
-
-    changed = Signal(str, float, bool)
-    """Name (l_low, l_high, ceiling), value in L*, and whether the drag goes on."""
-
-    def __init__(self) -> None:
-        super().__init__(246, "values of the pass")
-        self.setFixedWidth(112)
-        self.values = {"l_low": 0.0, "l_high": 100.0, "ceiling": 100.0}
-        self._held = ""
-        self._last = "l_high"
-
-    def set_values(self, low: float, high: float, ceiling: float) -> None:
-        """Show a band and its ceiling."""
-        if not self._held:
-            self.values = {"l_low": low, "l_high": high, "ceiling": ceiling}
-            self.update()
-
-    def _box(self) -> QRectF:
-        return QRectF(28, 8, 40, self.height() - 16)
-
-    def _y(self, value: float) -> float:
-        box = self._box().adjusted(2, 2, -2, -2)
-        return box.bottom() - box.height() * value / 100
-
-    def _value(self, y: float) -> float:
-        box = self._box().adjusted(2, 2, -2, -2)
-        return round(min(max((box.bottom() - y) / box.height() * 100, 0.0), 100.0))
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        y = event.position().y()
-        names = ["ceiling"] if event.position().x() > 74 else ["l_low", "l_high"]
-        self._held = self._last = min(names, key=lambda name: abs(self._y(self.values[name]) - y))
-        self._take(self._value(y), going=True)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._held:
-            self._take(self._value(event.position().y()), going=True)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        held, self._held = self._held, ""
-        if held:
-            self.changed.emit(held, self.values[held], False)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}.get(Qt.Key(event.key()))
-        if by is not None:
-            self._take(min(max(self.values[self._last] + by, 0.0), 100.0), going=False)
-        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
-            names = ["l_low", "l_high", "ceiling"]
-            step = 1 if event.key() == Qt.Key.Key_Right else -1
-            self._last = names[(names.index(self._last) + step) % 3]
-            self.update()
-        else:
-            super().keyPressEvent(event)
-
-    def _take(self, value: float, *, going: bool) -> None:
-        name = self._held or self._last
-        self.values[name] = value
-        self.update()
-        self.changed.emit(name, value, going)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            box = self._box()
-            low, high, ceiling = (self.values[k] for k in ("l_low", "l_high", "ceiling"))
-            draw.ladder(p, box, low, high, 20, 11)
-            for value in (20.0, 40.0, 60.0, 80.0):
-                draw.text(p, 20, self._y(value) + 4, f"{value:.0f}", 12, 400, "quiet", "r")
-            for name, value in (("l_low", low), ("l_high", high)):
-                y = self._y(value)
-                p.setPen(Qt.PenStyle.NoPen)
-                p.setBrush(colour("russet" if name in (self._held, self._last) and self.hasFocus() else "text"))
-                p.drawPolygon(QPolygonF([QPointF(26, y), QPointF(19, y - 5), QPointF(19, y + 5)]))
-            y = self._y(ceiling)
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(colour("russet" if "ceiling" in (self._held, self._last) and self.hasFocus() else "text"))
-            p.drawRect(QRectF(box.left() - 3, y - 1, box.width() + 10, 2))
-            draw.text(p, box.right() + 9, y - 3, "ceiling", 12, 400, "quiet")
-            draw.text(p, box.right() + 9, y + 11, f"{ceiling:.0f}", 12, 600)
-            if ceiling < 94:
-                draw.text(p, box.right() + 9, 18, "kept", 12, 400, "quiet")
-            if self.ring_shown():
-                draw.focus_ring(p, QRectF(self.rect()))
-
-
-class Facts(QWidget):
-    """Names and values in a column."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.facts: list[tuple[str, str]] = []
-
-    def set_facts(self, facts: list[tuple[str, str]]) -> None:
-        """Show these."""
-        self.facts = facts
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            for k, (name, value) in enumerate(self.facts):
-                y = 16 + k * 35
-                draw.text(p, 4, y, name, 12, 400, "quiet")
-                draw.text(p, 4, y + 16, draw.elided(value, self.width() - 6, 14, 500), 14, 500)
-
-
-class Cards(QWidget):
-    """What to do in a pass, part by part: its name, and the sentence."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.cards: tuple[str, ...] = ()
-        self.setFixedHeight(4)
-
-    def show_cards(self, cards: tuple[str, ...]) -> None:
-        """Show these."""
-        self.cards = cards
-        self._fit()
-        self.update()
-
-    def _laid(self) -> list[tuple[str, list[str]]]:
-        made = []
-        for card in self.cards:
-            name, _, words = card.partition(": ")
-            made.append((name, draw.lines_of(words, self.width() - 14, 12.5)))
-        return made
-
-    def _fit(self) -> None:
-        self.setFixedHeight(sum(25 + 17 * len(lines) for _, lines in self._laid()) + 6)
-
-    def resizeEvent(self, event: object) -> None:
-        self._fit()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            y = 15.0
-            for name, lines in self._laid():
-                draw.text(p, 6, y, name, 13, 700)
-                for line in lines:
-                    y += 17
-                    draw.text(p, 6, y, line, 12.5, 400, "quiet")
-                y += 25
+PAGES = [("pass", "this pass"), ("school", "school"), ("values", "values")]
 
 
 class PassesStop(Stop):
@@ -185,7 +41,12 @@ class PassesStop(Stop):
         self.next.asked.connect(self._next)
         self.findings = FindingList("passes")
         self.findings.asked.connect(self._finding)
+        self.page = "pass"
+        self.turns = Choice(PAGES, "page")
+        self.turns.chosen.connect(self.open_page)
         self.school = SchoolPanel(self.session)
+        self.school.beside.changed.connect(self._beside_changed)
+        self.ways = WaysPanel(self.session)
         self.empty = Words("Passes are made from zones. Outline the animal first.", 13)
         self.head = Section("", "")
         self.reason = Words("", 12.5)
@@ -212,6 +73,11 @@ class PassesStop(Stop):
             measure.setObjectName(name)
             measure.changed.connect(self._measure)
             measure.reset.connect(self._reset)
+        self.paint_panel = PaintPanel()
+        self.paint_panel.decided.connect(self._paint_decided)
+        self.time = TimePanel(self.session)
+        self.part = Button("")
+        self.part.clicked.connect(self._leave_part)
         self.order_head = Section("Order", "lean before fat, dark before light")
         self.earlier, self.later = Button("Earlier"), Button("Later")
         self.earlier.clicked.connect(self._earlier)
@@ -233,37 +99,64 @@ class PassesStop(Stop):
         self.back = Button("Back to the plan")
         self.back.clicked.connect(self._back)
         self.caution = Words("", 12)
-        return panel(
-            self.next,
+        self.one = column(
             self.findings,
-            self.school,
-            self.empty,
             self.head,
             self.reason,
             self.on,
             self.values_head,
             self.both,
             *self.measures.values(),
+            self.paint_panel,
+            self.back,
             self.order_head,
             self.order,
-            self.back,
             self.brushes_head,
             self.brushes,
             self.cards_head,
             self.cards,
+            self.part,
+            self.time,
             self.laying_head,
             self.laying,
-            self.study,
             self.caution,
         )
+        self.schooling = column(self.school, self.ways)
+        return panel(self.next, self.turns, self.empty, self.one, self.schooling, self.study)
+
+    def open_page(self, code: str) -> None:
+        """Open the page of the pass, of the school, or of the values."""
+        if code != "school" and self.school.comparing:
+            self.school.compare(on=False)
+        self.page = code
+        self.turns.set_value(code)
+        self.refresh()
+        self.picture.update()
+
+    def leave(self) -> None:
+        if self.school.comparing:
+            self.school.compare(on=False)
+
+    def _beside_changed(self) -> None:
+        self.picture.use_share(0.5 if self.school.comparing and self.school.beside.key else 1.0)
+        if self.session.project is not None and self.session.chosen.stop == self.code:
+            self.refresh()
+        self.picture.update()
 
     def _study_changed(self) -> None:
         self.picture.update()
 
     def paint(self, p: QPainter, view: Viewport) -> None:
-        project = self.session.project
-        if project is not None:
+        project, beside = self.session.project, self.school.beside
+        if project is None:
+            return
+        if self.page == "values":
             self.study.paint(p, view, project)
+        if self.school.comparing and beside.key:
+            plan = self.current()
+            other = project.school_called(beside.key)
+            names = (project.recipe.name, other.name if other is not None else "")
+            beside.paint(p, view, project, plan.role.act if plan is not None else "", names)
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         """A click chooses the part whose values are studied; on nothing, the whole."""
@@ -285,25 +178,33 @@ class PassesStop(Stop):
 
     def refresh(self) -> None:
         plans, plan = self._plans(), self.current()
-        readings = self.session.readings
-        self.empty.setVisible(plan is None)
-        project = self.session.project
-        self.school.setVisible(plan is not None)
-        if project is not None and plan is not None:
-            self.school.refresh(project)
-        self.study.refresh()
-        for part in (
-            self.head, self.reason, self.on, self.values_head, self.both, self.order_head, self.order,
-            self.laying_head, self.laying, *self.measures.values(),
-        ):  # fmt: skip
-            part.setVisible(plan is not None)
-        if plan is None or readings is None:
-            self.back.setVisible(False)
-            self.caution.set_words("")
-            for part in (self.brushes_head, self.brushes, self.cards_head, self.cards):
-                part.setVisible(False)
+        readings, project = self.session.readings, self.session.project
+        known = plan is not None and readings is not None and project is not None
+        self.empty.setVisible(not known)
+        self.turns.setVisible(known)
+        for code, body in (("pass", self.one), ("school", self.schooling), ("values", self.study)):
+            body.setVisible(known and code == self.page)
+        if plan is None or readings is None or project is None:
             self.next.set_words("Outline the animal first", "Passes are made from zones.", "Zones")
             return
+        if self.school.comparing:
+            self.school.beside.refresh()
+        if self.page == "school":
+            self.school.refresh(project)
+            self.ways.refresh(project)
+            self.ways.setVisible(not self.school.comparing)
+        elif self.page == "values":
+            self.study.refresh()
+        self._refresh_pass(plans, plan)
+        if self.session.rehearsal.complete:
+            self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
+        else:
+            self.next.set_words("Working out the passes", "The small pictures fill in as they stand.")
+
+    def _refresh_pass(self, plans: tuple[PassPlan, ...], plan: PassPlan) -> None:
+        readings, project = self.session.readings, self.session.project
+        assert readings is not None
+        assert project is not None
         number = [p.role.key for p in plans].index(plan.role.key) + 1
         self.findings.set_findings(list(readings.findings), [("show", "show me")])
         self.head.set_words(f"{number}  {plan.role.name}", duration_words(plan.minutes) if plan.on else "left out")
@@ -313,15 +214,18 @@ class PassesStop(Stop):
         self.ladder.set_values(plan.l_low, plan.l_high, plan.ceiling)
         self.facts.set_facts(self._facts(plan))
         usual = {
-            "coverage": plan.role.coverage,
+            "coverage": plan.usual.coverage,
             "brush_mm": None,
-            "length_share": plan.role.length_share,
-            "spread_share": plan.role.spread_share,
+            "length_share": plan.usual.length_share,
+            "spread_share": plan.usual.spread_share,
         }
         decided = plan.edit.decided()
         for name, measure in self.measures.items():
             measure.set_value(getattr(plan, name), usual[name], decided=name in decided)
         self.back.setVisible(plan.edit != PassEdit())
+        self.paint_panel.show_pass(plan)
+        self.time.show_pass(project, plan)
+        self._refresh_part(plan)
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
         self.laying.set_words(" · ".join(names) if plan.role.act != "ground" else "the whole canvas, crossing strokes")
         self.brushes.set_words(brush_words(plan))
@@ -332,10 +236,35 @@ class PassesStop(Stop):
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
         self.caution.set_words(" ".join(cautions_for(plan.role.act, plan.role.paint, plan.role.tint)))
-        if self.session.rehearsal.complete:
-            self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
-        else:
-            self.next.set_words("Working out the passes", "The small pictures fill in as they stand.")
+
+    def _refresh_part(self, plan: PassPlan) -> None:
+        """Offer to leave the chosen part out of this pass, or to paint it again."""
+        zone = self.session.project.zone(self.session.chosen.zone) if self.session.project is not None else None
+        readings = self.session.readings
+        index = (
+            next((k for k, z in enumerate(readings.zones) if zone is not None and z.id == zone.id), -1)
+            if readings
+            else -1
+        )
+        left = zone is not None and zone.id in plan.edit.left_out
+        self.part.setVisible(left or (index in plan.zones and plan.role.act != "ground"))
+        if zone is not None:
+            name = draw.elided(zone.name.lower(), 120, 13)
+            self.part.set_words(f"Paint {name} too" if left else f"Leave out {name}")
+
+    def _leave_part(self) -> None:
+        plan, zone = self.current(), self.session.chosen.zone
+        if plan is None or not zone:
+            return
+        left = plan.edit.left_out
+        now = tuple(one for one in left if one != zone) if zone in left else (*left, zone)
+        self._decide({"left_out": now}, "parts of a pass")
+
+    def _paint_decided(self, name: str, value: object, going: bool) -> None:  # noqa: FBT001  (a slot)
+        plan = self.current()
+        self._decide({name: value}, "paint of a pass", f"{name} {plan.role.key if plan else ''}")
+        if not going and self.session.history is not None:
+            self.session.history.seal()
 
     def _facts(self, plan: PassPlan) -> list[tuple[str, str]]:
         rehearsal = self.session.rehearsal
@@ -353,7 +282,7 @@ class PassesStop(Stop):
             ("length", lengths),
             ("spread", f"± {low:.0f}° to {high:.0f}°" if high - low >= 1 else f"± {low:.0f}°"),
             ("beneath", plan.role.beneath),
-            ("oil", f"{percent(plan.role.fat)} fat"),
+            ("medium", f"{percent(plan.role.fat)} fat"),
         ]
 
     def reading(self) -> str:

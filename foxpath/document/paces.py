@@ -1,0 +1,79 @@
+"""What passes took, of all paintings: the painter's own file, from which a new painting's estimates begin.
+
+JSON: ``{"format": "foxpath-pace", "version": 1, "logged": [...]}``, each as in `project.json`, with the painting's name.
+"""
+
+import json
+from collections.abc import Callable
+from dataclasses import asdict
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import fastjsonschema
+
+from foxpath.core.errors import AppError
+from foxpath.core.passes import Logged
+from foxpath.document import archive, library
+from foxpath.document.model import Project
+from foxpath.document.reference_fields import known_of
+
+FORMAT, VERSION = "foxpath-pace", 1
+MOST = 2000
+MOST_BYTES = 1_000_000
+
+
+def place() -> Path:
+    """Return the file, beside the library of kinds; it need not be there."""
+    return library.place().with_name("pace.json")
+
+
+def earlier() -> tuple[Logged, ...]:
+    """Return every logged pass, oldest first; none without a file. Raises `AppError` when it is damaged."""
+    return tuple(Logged(**known_of(Logged, one)) for one in _read())
+
+
+def keep(project: Project) -> None:
+    """Put a painting's logged passes into the file, in place of what it had of this painting.
+
+    Raises
+    ------
+    AppError
+        When the file is damaged, or cannot be written.
+    """
+    others = [one for one in _read() if one.get("painting") != project.name]
+    kept = [*others, *({"painting": project.name, **asdict(one)} for one in project.log)][-MOST:]
+    data = json.dumps({"format": FORMAT, "version": VERSION, "logged": kept}, indent=1, ensure_ascii=False) + "\n"
+    try:
+        place().parent.mkdir(parents=True, exist_ok=True)
+        archive.write_whole(place(), data.encode())
+    except OSError as failure:
+        reason = (failure.strerror or str(failure)).lower()
+        raise AppError(f"{place()} could not be written: {reason}.", "The note is kept in the painting.") from None
+
+
+def _read() -> list[dict[str, Any]]:
+    path = place()
+    if not path.exists():
+        return []
+    damaged = AppError(f"{path} is damaged: the pace of earlier paintings is not known.", "Move the file away.")
+    try:
+        data = path.read_bytes()
+        if len(data) > MOST_BYTES:
+            raise damaged
+        record = json.loads(data.decode("utf-8"))
+        if record["format"] != FORMAT:
+            raise damaged
+        _validator()(record["logged"])
+    except OSError as failure:
+        raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check its rights.") from None
+    except (ValueError, RecursionError, KeyError, TypeError, fastjsonschema.JsonSchemaValueException):
+        raise damaged from None
+    return [*record["logged"]]
+
+
+@cache
+def _validator() -> Callable[[Any], Any]:
+    schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
+    check: Callable[[Any], Any] = fastjsonschema.compile(schema["definitions"]["logged"])
+    return check
