@@ -4,6 +4,7 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -24,7 +25,7 @@ def _build_parser() -> argparse.ArgumentParser:
     parser = _Parser(
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
-        epilog="Commands: new, inspect, zones, growth, eye, plan, rehearse, check. Each has its own --help. "
+        epilog="Commands: new, inspect, zones, growth, eye, plan, rehearse, compare, painted, check. Each has its own --help. "
         "Where a command reads X.foxpath, demo:fox and demo:jay name the demos.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
@@ -97,6 +98,7 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     plan.add_argument("--out", required=True, metavar="DIR")
     plan.add_argument("--paper", choices=("A4", "Letter"), default="A4")
     plan.add_argument("--school", metavar="KEY", help="follow this school or recipe.json, without changing the project")
+    _add_settings(plan)
     plan.add_argument("--width", type=int, default=1400, metavar="PX", help="width of the pass pictures (200 to 8000)")
 
     rehearse = _Parser(prog="foxpath rehearse", description="Draw the painting as it stands after each pass.")
@@ -109,7 +111,21 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
     rehearse.add_argument(
         "--school", metavar="KEY", help="follow this school or recipe.json, without changing the project"
     )
+    _add_settings(rehearse)
     rehearse.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
+
+    compare = _Parser(prog="foxpath compare", description="Rehearse a painting in several schools, side by side.")
+    compare.add_argument("project", metavar="X.foxpath")
+    compare.add_argument("schools", nargs="+", metavar="KEY", help="two or more schools")
+    compare.add_argument("--out", required=True, metavar="DIR")
+    _add_settings(compare)
+    compare.add_argument("--width", type=int, default=900, metavar="PX", help="width of each picture (200 to 8000)")
+
+    painted = _Parser(prog="foxpath painted", description="Note what a pass took; later estimates learn from it.")
+    painted.add_argument("project", metavar="X.foxpath")
+    painted.add_argument("role", metavar="PASS", help="its number in the plan, or its key")
+    painted.add_argument("minutes", type=float, metavar="MINUTES")
+    painted.add_argument("--day", default="", metavar="2026-03-21", help="the day it was painted")
 
     check = _Parser(prog="foxpath check", description="List findings; exit status 1 if any must be mended.")
     check.add_argument("project", metavar="X.foxpath")
@@ -121,8 +137,17 @@ def _command_parsers() -> dict[str, argparse.ArgumentParser]:
         "eye": eye,
         "plan": plan,
         "rehearse": rehearse,
+        "compare": compare,
+        "painted": painted,
         "check": check,
     }
+
+
+def _add_settings(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--set", action="append", default=[], metavar="SETTING=SIDE", dest="ways",
+        help="take a side where painters disagree, e.g. first=eyes, range=middle, finish=loose; may be repeated",
+    )  # fmt: skip
 
 
 def entry() -> NoReturn:
@@ -149,7 +174,7 @@ def main(argv: Sequence[str]) -> int:
             args = commands[argv[0]].parse_args(argv[1:])
             run = {
                 "new": _new, "inspect": _inspect, "zones": _zones, "growth": _growth, "eye": _eye, "plan": _plan, "rehearse": _rehearse,
-                "check": _check,
+                "compare": _compare, "painted": _painted, "check": _check,
             }  # fmt: skip
             return run[argv[0]](args)
         args = _build_parser().parse_args(argv)
@@ -251,7 +276,7 @@ def _canvas(text: str) -> Any:
 def _new(args: argparse.Namespace) -> int:
     from foxpath.core.reference import read_picture
     from foxpath.core.units import count_words
-    from foxpath.document import archive, edits
+    from foxpath.document import archive, edits, paces
 
     canvas = _canvas(args.canvas)
     out = Path(args.out)
@@ -260,6 +285,11 @@ def _new(args: argparse.Namespace) -> int:
     data = _bytes(args.image)
     read_picture(data, Path(args.image).name)
     project = edits.new_project(data, Path(args.image).name, canvas)
+    try:
+        project = replace(project, earlier=paces.earlier())
+    except AppError as failure:
+        # It is begun at the usual pace all the same.
+        print(f"foxpath: {failure}", file=sys.stderr)
     if args.outline:
         outline = _points(_json(args.outline), 3, "the outline", args.outline)
         project, _ = edits.add_zone(project, "Animal", "short-fur", _thinned(outline))
@@ -510,7 +540,7 @@ def _plan(args: argparse.Namespace) -> int:
     from foxpath.sheets import write_book
     from foxpath.sheets.pictures import write_file
 
-    project, width = _following(_project(args.project), args.school), _width(args.width)
+    project, width = _bent(_following(_project(args.project), args.school), args.ways), _width(args.width)
     folder = _folder(args.out)
     results = Results()
     rehearsed = rehearse(results, project, width)
@@ -540,6 +570,58 @@ def _following(project: Any, school: str | None) -> Any:
     return edits.take_school(project, found[0])
 
 
+def _bent(project: Any, ways: Sequence[str]) -> Any:
+    """Return a project with sides taken as ``setting=side``."""
+    from foxpath.document import edits
+
+    for text in ways:
+        key, sign, side = text.partition("=")
+        if not sign:
+            raise InputError(f"--set {text} takes no side.", "Write it as setting=side, e.g. first=eyes.")
+        project = edits.set_way(project, key, side)
+    return project
+
+
+def _compare(args: argparse.Namespace) -> int:
+    from foxpath.core.units import duration_words
+    from foxpath.derive.compare_command import compare_into
+
+    keys = list(dict.fromkeys(args.schools))
+    if len(keys) < 2:
+        raise InputError("One school is nothing to compare.", "Name two or more.")
+    project, width = _bent(_project(args.project), args.ways), _width(args.width)
+    folder = _folder(args.out)
+    for one in compare_into(project, keys, width, folder):
+        print(
+            f"{one.name}: {one.passes} passes, {one.waits} waits for drying, {one.marks} marks, {duration_words(one.minutes)}; "
+            f"mean difference {one.mean_difference:.1f}, at most {one.worst_difference:.1f}"
+        )
+    print(f"{folder / 'side-by-side.png'}: {len(keys)} schools")
+    return EXIT_DONE
+
+
+def _painted(args: argparse.Namespace) -> int:
+    from foxpath.core.units import duration_words
+    from foxpath.demo import is_demo
+    from foxpath.derive import Results
+    from foxpath.document import archive, edits, paces
+
+    if is_demo(args.project):
+        raise InputError("The demo cannot be written to.", "Save it as a project first.")
+    project = _project(args.project)
+    plans = Results().passes(project)
+    by_name = {str(number): plan for number, plan in enumerate(plans, 1)} | {plan.role.key: plan for plan in plans}
+    if args.role not in by_name:
+        raise InputError(f"There is no pass '{args.role}'.", f"Passes are {', '.join(p.role.key for p in plans)}.")
+    plan = by_name[args.role]
+    project = edits.log_pass(project, plan, args.minutes, args.day)
+    archive.save(project, Path(args.project))
+    paces.keep(project)
+    took = duration_words(args.minutes)
+    print(f"{plan.role.name}: {took}, planned {duration_words(plan.minutes)}. {project.pace.words()}")
+    return EXIT_DONE
+
+
 def _chosen_passes(text: str | None, count: int) -> list[int]:
     if text is None:
         return list(range(1, count + 1))
@@ -554,8 +636,6 @@ def _chosen_passes(text: str | None, count: int) -> list[int]:
 
 
 def _rehearse(args: argparse.Namespace) -> int:
-    from dataclasses import replace
-
     from foxpath.core.progress import SILENT
     from foxpath.derive import Results
     from foxpath.derive.painted import read_painting, reading_records
@@ -565,7 +645,7 @@ def _rehearse(args: argparse.Namespace) -> int:
     from foxpath.sheets import FILMS, write_png
     from foxpath.sheets.pictures import write_file
 
-    project, width = _following(_project(args.project), args.school), _width(args.width)
+    project, width = _bent(_following(_project(args.project), args.school), args.ways), _width(args.width)
     for option, path, kinds in (("--layers", args.layers, (".ora",)), ("--film", args.film, FILMS)):
         if path and Path(path).suffix.lower() not in kinds:
             raise InputError(f"{option} {path} has the wrong ending.", f"Name it {' or '.join(kinds)}.")

@@ -9,6 +9,7 @@ from foxpath.core.cautions import cautions_for
 from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, making_of
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.passes import Finding, PassPlan, brush_words, check_passes
+from foxpath.core.passes.plan import OF_PAINT
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.units import duration_words, grouped, mm_words, percent
@@ -206,6 +207,10 @@ def _named(names: list[str]) -> str:
     return f"{low[0]} and {len(low) - 1} more"
 
 
+LAID = {"opaque": "covering", "glaze": "a glaze", "dry": "nearly dry", "scumble": "a scumble"}
+"""How paint is laid, in words."""
+
+
 def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
     """Return a pass's numbers in words."""
     low, high = plan.length_mm
@@ -220,7 +225,7 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
         Fact("spread", spread),
         Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
         Fact("beneath", plan.role.beneath),
-        Fact("oil", f"{percent(plan.role.fat)} of the way from lean to fat"),
+        Fact("paint", f"{LAID[plan.role.handling]} · {percent(plan.role.fat)} of the way from lean to fat"),
     )
 
 
@@ -545,6 +550,18 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "marks": one.marks,
                 "area_cm2": round(one.area_cm2, 2),
                 "minutes": round(one.plan.minutes, 1),
+                "parts": [
+                    {
+                        "zone": zones[k].name,
+                        "marks": part.marks,
+                        "minutes": round(part.minutes, 1),
+                        "area_cm2": round(part.area_cm2, 2),
+                    }
+                    for k, part in one.plan.estimates.items()
+                ],
+                "paint": {
+                    name: getattr(one.plan.role, name) for name in (*OF_PAINT, "paint", "handling", "beneath", "black")
+                },
                 "decided": list(one.plan.edit.decided()),
                 "cards": list(pass_cards(results, project, one.plan)),
             }

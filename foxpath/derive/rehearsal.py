@@ -73,7 +73,9 @@ def _finished(before: Sequence[PassPlan], plan: PassPlan) -> tuple[int, ...]:
     """Return the zones that a block-in works around, because they are finished."""
     if not plan.role.block_in or plan.role.act in (*FINISHING, "ground"):
         return ()
-    return tuple(sorted({index for one in before if one.role.act in FINISHING for index in one.zones} - set(plan.zones)))
+    return tuple(
+        sorted({index for one in before if one.role.act in FINISHING for index in one.zones} - set(plan.zones))
+    )
 
 
 def _kept_clean(

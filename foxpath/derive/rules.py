@@ -1,18 +1,19 @@
 """Rules that need more than the passes' own numbers: what no pass covers, where highlights fall, what the rehearsal has lost."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from foxpath.core.arrays import Bool, Points, Rgb8
+from foxpath.core.arrays import Bool, Lab, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import making_of
 from foxpath.core.passes import Finding
-from foxpath.core.passes.hierarchy import EQUAL, Hierarchy, hierarchy
+from foxpath.core.passes.hierarchy import EQUAL, Hierarchy, hardness, hierarchy
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference.light import hour_words, toward
 from foxpath.core.units import mm_words, percent
+from foxpath.derive.edging import rehearsed_widths
 from foxpath.derive.rehearsal import groups_of
 from foxpath.document.model import Project
 
@@ -158,7 +159,7 @@ def read_finish(results: "Results", project: Project, painted: Rgb8, progress: P
     progress.at(0.4, "judging the highlights")
     found = _highlights(results, project, subject, focal, px_per_mm, progress)
     found += _lost_darks(project, came, wanted, labels)
-    ours, theirs = (hierarchy(lab, subject, focal, px_per_mm) for lab in (came, wanted))
+    ours, theirs = _hierarchies(results, project, painted, (came, wanted), subject, focal, px_per_mm, progress)
     near = ours.ratio("detail")
     if np.isfinite(near) and near < EQUAL:
         says = "Everything is finished equally." if near > 0.9 else "The detail is spent far from the focal point."
@@ -172,6 +173,31 @@ def read_finish(results: "Results", project: Project, painted: Rgb8, progress: P
             )
         )
     return Finish(tuple(found), ours, theirs)
+
+
+def _hierarchies(
+    results: "Results",
+    project: Project,
+    painted: Rgb8,
+    labs: tuple[Lab, Lab],
+    subject: Bool,
+    focal: tuple[float, float],
+    px_per_mm: float,
+    progress: Progress,
+) -> tuple[Hierarchy, Hierarchy]:
+    """Measure a rehearsal with its edges as they came, and its reference with the edges as they are planned."""
+    ours, theirs = (hierarchy(lab, subject, focal, px_per_mm) for lab in labs)
+    edges = results.edges(project)
+    came, planned = rehearsed_widths(painted, project, edges, progress), results.edge_widths(project)
+    frame = results.map_frame(project)
+    at = {(b.front, b.back): [frame.to_mm(run) for run in b.runs] for b, _ in edges}
+    middle = (focal[0] / px_per_mm, focal[1] / px_per_mm)
+    in_paint = [(run, came[key]) for key, runs in at.items() for run in runs]
+    in_plan = [(run, wide) for key, runs in at.items() for run, wide in zip(runs, planned[key], strict=True)]
+    return (
+        replace(ours, hardness=hardness(in_paint, middle, ours.far_mm)),
+        replace(theirs, hardness=hardness(in_plan, middle, theirs.far_mm)),
+    )
 
 
 def _highlights(

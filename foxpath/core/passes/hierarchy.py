@@ -1,10 +1,14 @@
-"""Focal hierarchy: detail, contrast and chroma against the distance from the focal point, in a painting and in its reference."""
+"""Focal hierarchy: detail, contrast, chroma and hardness of edges against the distance from the focal point.
 
-from dataclasses import dataclass
+Measured in a painting and in its reference; the hardness of edges is compared with the plan's.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Lab
+from foxpath.core.arrays import F32, F64, Bool, Lab, Points
 
 BINS = 6
 EQUAL = 1.12
@@ -21,12 +25,15 @@ class Hierarchy:
         Outer radius of each ring, mm on the canvas.
     detail, contrast, chroma : (B,) float64
         Deviation of L* below 2 mm, deviation of L* over 15 mm, mean chroma; NaN in rings without the subject.
+    hardness : (B,) float64
+        One over the width of the edges there, 1/mm; NaN in rings without an edge.
     """
 
     far_mm: F64
     detail: F64
     contrast: F64
     chroma: F64
+    hardness: F64 = field(default_factory=lambda: np.full(BINS, np.nan))
 
     def ratio(self, name: str) -> float:
         """Return how much of it is near the focal point (the first two rings) over what is far (the last two that are known)."""
@@ -67,3 +74,25 @@ def hierarchy(lab: Lab, subject: Bool, focal_px: tuple[float, float], px_per_mm:
         if ring.sum() > 60:
             found[:, k] = [float(one[ring].mean()) for one in maps]
     return Hierarchy(edges[1:], *found)
+
+
+def hardness(edges: Sequence[tuple[Points, F32 | float]], focal: tuple[float, float], far: F64) -> F64:
+    """Return how hard edges are by rings about the focal point, 1/mm; NaN in rings without one.
+
+    Parameters
+    ----------
+    edges : sequence of ((N, 2) float64, (N,) float32 or float)
+        Places along each edge in mm, evenly spaced, and its width there, mm; NaN widths are left out.
+    focal : (x, y)
+        The focal point, mm.
+    far : (B,) float64
+        Outer radius of each ring, mm.
+    """
+    sums, counts = np.zeros(len(far)), np.zeros(len(far))
+    for places, width in edges:
+        wide = np.broadcast_to(np.asarray(width, np.float64), len(places))
+        ring = np.searchsorted(far, np.hypot(*(places - focal).T))
+        kept = (ring < len(far)) & np.isfinite(wide) & (wide > 0)
+        np.add.at(sums, ring[kept], 1 / wide[kept])
+        np.add.at(counts, ring[kept], 1)
+    return np.asarray(np.where(counts > 0, sums / np.maximum(counts, 1), np.nan))

@@ -6,6 +6,7 @@ the top of the range is kept for the last lights over a small share of the area.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
+from typing import Any
 
 from foxpath.core.lengths.kit import DEFAULT_KIT, Brush, BrushChoice, brush_for_hair, brush_for_mass
 from foxpath.core.passes.pace import USUAL_PACE, Pace
@@ -323,7 +324,7 @@ def _plan_pass(
         chosen = getattr(edit, name)
         least, most = PASS_RANGES[name]
         value[name] = min(max(float(given if chosen is None else chosen), least), most)
-    paint = {name: value.pop(name) for name in OF_PAINT}
+    paint: dict[str, Any] = {name: value.pop(name) for name in OF_PAINT}
     said = {name: getattr(edit, name) for name in ("beneath", "handling") if getattr(edit, name) is not None}
     made = replace(role, **paint, **said)
     shares = value["brush_mm"], value["length_share"], value["spread_share"]

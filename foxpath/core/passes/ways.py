@@ -89,7 +89,6 @@ class Ways:
 
 
 LEAST_OPACITY = 0.05
-_WHITE = {"band": (90.0, 96.0), "ceiling": 97.0, "tint": 0.2, "name": "White ground"}
 
 
 def bend(roles: Iterable[Role], ways: Ways) -> tuple[Role, ...]:
@@ -196,7 +195,8 @@ def _ground(role: Role, *, white: bool) -> Role:
     if role.act != "ground":
         return role
     if white:
-        return replace(role, reason="Light comes back through thin paint.", **_WHITE)
+        why = "Light comes back through thin paint."
+        return replace(role, name="White ground", reason=why, band=(90.0, 96.0), ceiling=97.0, tint=0.2)
     if role.band[1] < 85:
         return role
     usual = ROLES["ground"]

@@ -160,6 +160,8 @@ def place(
             chance = max(gap, _clip((24 - light) / 6, 0.0, 1.0))
         elif role == LIGHTS:
             chance = _clip((light - around + 8) / 5, 0.6, 1.0) * _clip((light - 4) / 5, 0.0, 1.0)
+            # Paint far lighter than its place does not belong there, however pale a school draws its hair.
+            chance *= _clip((light - lower + 24) / 10, 0.0, 1.0)
         elif role == HIGHLIGHTS:
             chance = _clip((light - 58) / 18, 0.0, 1.0) * _clip((light - around - 1) / 4, 0.0, 1.0)
         if chance < 1 and _uniform(seed, n, 0) >= chance:

@@ -5,6 +5,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
+from typing import Any
 
 import numpy as np
 
@@ -406,7 +407,8 @@ def together(groups: Sequence[Marks]) -> Marks:
         return made
 
     names = ("lines_mm", "length_mm", "half_mm", "colour", "alpha", "lightness")
-    return replace(kept[0], **{name: all_of(name) for name in names})
+    joined: dict[str, Any] = {name: all_of(name) for name in names}
+    return replace(kept[0], **joined)
 
 
 def no_marks(*, block_in: bool) -> Marks:

@@ -1,4 +1,4 @@
-"""Detail, contrast and chroma against the distance from the focal point: the rehearsal beside the reference."""
+"""Detail, contrast, chroma and hardness of edges against the distance from the focal point: the rehearsal beside the reference."""
 
 import math
 
@@ -10,16 +10,16 @@ from foxpath.core.passes.hierarchy import Hierarchy
 from foxpath.core.units import mm_words
 from foxpath.window import draw
 
-NAMES = ("detail", "contrast", "chroma")
-TALL = 54
+NAMES = ("detail", "contrast", "chroma", "hardness")
+TALL = 50
 
 
 class HierarchyView(QWidget):
-    """Three small plots: near at the left, far at the right; dark is the rehearsal, quiet the reference."""
+    """Four small plots: near at the left, far at the right; dark is the rehearsal, quiet the reference, of hardness the plan."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.setFixedHeight(3 * TALL + 22)
+        self.setFixedHeight(len(NAMES) * TALL + 22)
         self.setAccessibleName("focal hierarchy")
         self.painted: Hierarchy | None = None
         self.reference: Hierarchy | None = None
@@ -46,7 +46,7 @@ class HierarchyView(QWidget):
                 draw.rule(p, left, box.bottom(), right - left, "line")
                 self._line(p, box, theirs, top, "dim", 3.0)
                 self._line(p, box, ours, top, "text", 3.4)
-            y = 3 * TALL + 12
+            y = len(NAMES) * TALL + 12
             draw.text(p, left, y, "focal point", 12, 400, "quiet")
             draw.text(p, right, y, mm_words(float(self.painted.far_mm[-1])), 12, 400, "quiet", "r")
 

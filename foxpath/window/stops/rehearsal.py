@@ -54,7 +54,7 @@ class RehearsalStop(Stop):
         self.rules_head = Section("Rules", "")
         self.rules = Judged()
         self.rules.asked.connect(self._show_rule)
-        self.focal_head = Section("Focal hierarchy", "pale: reference")
+        self.focal_head = Section("Focal hierarchy", "pale: reference, plan")
         self.focal = HierarchyView()
         self.totals_head = Section("The whole painting", "")
         self.totals = Rows("totals")

@@ -40,9 +40,7 @@ class SchoolPanel(QWidget):
         self.list = Rows("schools of painting")
         self.list.chosen.connect(self._choose)
         self.words = Words("", 12.5)
-        self.acts = Buttons(
-            [("compare", "Compare two"), ("save", "Save recipe …"), ("open", "Open recipe …")], 2
-        )
+        self.acts = Buttons([("compare", "Compare two"), ("save", "Save recipe …"), ("open", "Open recipe …")], 2)
         self.acts.clicked.connect(self._act)
         self.table_head = Section("Side by side", "")
         self.table = Rows("two schools side by side")
