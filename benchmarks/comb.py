@@ -81,7 +81,7 @@ def measure() -> list[dict[str, object]]:
             "what": "interface late while rehearsing, p99",
             "value": float(np.percentile(late, 99)),
             "unit": "ms",
-            "goal": 30,
+            "goal": 20,
             "detail": f"median {statistics.median(late):.1f} ms, {len(late)} ticks",
         },
     ]

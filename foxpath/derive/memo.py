@@ -71,3 +71,9 @@ class Memo:
         with self._lock:
             found = self._store.get(key)
             return found[0] if found else None
+
+    def clear(self) -> None:
+        """Forget everything."""
+        with self._lock:
+            self._store.clear()
+            self._bytes = 0

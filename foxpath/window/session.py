@@ -422,6 +422,7 @@ class Session(QObject):
         for soon in (self._rehearse_soon, self._read_soon, self._inspect_soon):
             soon.stop()
         self.runner.close()
+        self.results.memo.clear()
 
     def _say_failed(self, words: str) -> None:
         self.said.emit(words, "must")

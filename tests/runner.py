@@ -1,0 +1,83 @@
+"""Run the tests, whole modules in as many processes as there are cores, two at most; names narrow them.
+
+Closes with one line: N passed, N failed.
+"""
+
+import io
+import multiprocessing
+import os
+import sys
+import time
+import unittest
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from dataclasses import dataclass
+from pathlib import Path
+
+TOP = Path(__file__).parents[1]
+LONGEST = (
+    "window.test_map_stops",
+    "window.test_window",
+    "window.test_reference_stop",
+    "derive.test_eyes",
+    "derive.test_lengths",
+)
+"""Modules that take long are begun first, so that no process ends long before the other."""
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What became of a module: how many tests passed, failed and were left out, what was said, and the seconds it took."""
+
+    module: str
+    passed: int
+    failed: int
+    skipped: int
+    said: str
+    seconds: float
+
+
+def run(name: str) -> Outcome:
+    """Run the tests of a module, a class or one test."""
+    begin = time.monotonic()
+    stream = io.StringIO()
+    suite = unittest.defaultTestLoader.loadTestsFromName(name)
+    result = unittest.TextTestRunner(stream, verbosity=1).run(suite)
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+    passed = result.testsRun - failed - len(result.skipped)
+    said = stream.getvalue() if failed else ""
+    return Outcome(name, passed, failed, len(result.skipped), said, time.monotonic() - begin)
+
+
+def modules(names: list[str]) -> list[str]:
+    """Return the modules under packages, and other names as they are; the longest first."""
+    found: list[str] = []
+    for name in names:
+        place = TOP / name.replace(".", "/")
+        files = sorted(place.rglob("test_*.py")) if place.is_dir() else []
+        found += [".".join(file.relative_to(TOP).with_suffix("").parts) for file in files] or [name]
+    rank = {f"tests.{name}": k for k, name in enumerate(LONGEST)}
+    return sorted(dict.fromkeys(found), key=lambda one: rank.get(one, len(rank)))
+
+
+def main() -> int:
+    """Run what the command line names, else everything."""
+    names = modules(sys.argv[1:] or ["tests"])
+    workers = min(2, os.cpu_count() or 1, len(names))
+    done: list[Outcome] = []
+    # Fresh processes: a forked one would share the window system's and the kernels' threads.
+    with ProcessPoolExecutor(workers, multiprocessing.get_context("spawn")) as pool:
+        for future in as_completed([pool.submit(run, name) for name in names]):
+            one = future.result()
+            done.append(one)
+            print(
+                f"{one.module}: {one.passed} passed, {one.failed} failed, {one.seconds:.0f} s",
+                file=sys.stderr,
+                flush=True,
+            )
+            if one.said:
+                print(one.said, file=sys.stderr, flush=True)
+    passed, failed, skipped = (sum(getattr(one, name) for one in done) for name in ("passed", "failed", "skipped"))
+    left_out = f", {skipped} skipped" if skipped else ""
+    print(f"{passed} passed, {failed} failed{left_out}", flush=True)
+    return 1 if failed or not passed else 0
+
