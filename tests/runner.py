@@ -80,4 +80,3 @@ def main() -> int:
     left_out = f", {skipped} skipped" if skipped else ""
     print(f"{passed} passed, {failed} failed{left_out}", flush=True)
     return 1 if failed or not passed else 0
-

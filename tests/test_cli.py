@@ -250,6 +250,53 @@ class CommandLine(unittest.TestCase):
         with Image.open(out / "pass-05.png") as image:
             self.assertFalse(np.array_equal(np.asarray(image), first))
 
+    def test_schools_are_compared_and_sides_taken(self):
+        made = self.dir / "x.foxpath"
+        archive.save(project(), made)
+        out = self.dir / "cmp"
+        args = ("compare", made, "layered-oil", "white-hair", "--width", 240, "--out", out, "--set", "finish=loose")
+        status, said, _ = self.run_with(*args)
+        self.assertEqual(status, 0)
+        self.assertEqual(said.count("mean difference"), 2)
+        names = {"compare.json", "layered-oil.png", "white-hair.png", "side-by-side.png"}
+        self.assertEqual({p.name for p in out.iterdir()}, names)
+        one, other = json.loads((out / "compare.json").read_text())["schools"]
+        self.assertGreater(other["passes"], one["passes"])
+        with Image.open(out / "side-by-side.png") as image:
+            self.assertEqual(image.size, (492, 192))
+        plain = self.dir / "plain"
+        self.run_with("rehearse", made, "--width", 240, "--out", plain)
+        bent = self.dir / "bent"
+        self.run_with("rehearse", made, "--width", 240, "--out", bent, "--set", "layers=few", "--set", "first=eyes")
+        names = [[p["name"] for p in json.loads((d / "rehearsal.json").read_text())["passes"]] for d in (plain, bent)]
+        self.assertEqual(names[1][1], "Eyes")
+        self.assertNotIn("Midtones", names[1])
+        self.assertIn("Midtones", names[0])
+        self.fails(2, "compare", made, "layered-oil", "--out", out, words="Name two")
+        self.fails(2, "compare", made, "layered-oil", "cubism", "--out", out, words="cubism")
+        self.fails(2, "rehearse", made, "--out", out, "--set", "first", words="setting=side")
+        self.fails(2, "rehearse", made, "--out", out, "--set", "first=last", words="eyes and background")
+
+    def test_a_painted_pass_is_noted(self):
+        made = self.dir / "x.foxpath"
+        archive.save(project(), made)
+        with mock.patch.dict("os.environ", {"FOXPATH_DATA": str(self.dir / "data")}):
+            status, said, _ = self.run_with("painted", made, "undercoat", 500, "--day", "2026-03-21")
+            self.assertEqual(status, 0)
+            self.assertIn("1 logged pass", said)
+            noted = archive.load(made)
+            self.assertEqual(
+                [(one.role, one.taken_min, one.day) for one in noted.log], [("undercoat", 500, "2026-03-21")]
+            )
+            self.run_with("painted", made, "2", 40)
+            self.assertEqual(len(archive.load(made).log), 2)
+            later = self.dir / "y.foxpath"
+            self.run_with("new", self.image, "--canvas", "40x50cm", "--out", later)
+            self.assertEqual(archive.load(later).pace, archive.load(made).pace)
+            self.fails(2, "painted", made, "varnish", 30, words="varnish")
+            self.fails(2, "painted", made, "lights", 0, words="minutes")
+            self.fails(2, "painted", "demo:fox", "lights", 30, words="demo")
+
     def test_plan_and_check(self):
         made = self.dir / "x.foxpath"
         archive.save(project(), made)

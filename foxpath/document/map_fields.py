@@ -10,7 +10,7 @@ from foxpath.document.model import EdgeStretch, Fan, Pairs, Project, Zone
 from foxpath.document.reference_fields import known_of, read_pairs
 
 KNOWN = {"stretches", "fans", "kit", "falloff", "focal_order"}
-KNOWN_ZONE = {"measured", "hairs", "own", "form", "group", "tract"}
+KNOWN_ZONE = {"measured", "hairs", "own", "form", "group", "tract", "school"}
 
 
 def _lists(points: Pairs) -> list[list[float]]:

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from foxpath.core.passes.hierarchy import hierarchy
+from foxpath.core.passes.hierarchy import hardness, hierarchy
 from foxpath.core.passes.values import (
     classify,
     facing,
@@ -92,6 +92,13 @@ class Hierarchy(unittest.TestCase):
         self.assertAlmostEqual(hierarchy(lab, whole, (120, 120), 2.0).ratio("detail"), 1, delta=0.1)
         lab[..., 0] = 50 + 8 * grain * np.exp(-R / 60)
         self.assertGreater(hierarchy(lab, whole, (120, 120), 2.0).ratio("detail"), 2)
+
+    def test_hardness_is_told_ring_by_ring(self):
+        line = np.stack([np.arange(0.5, 60), np.zeros(60)], axis=1)
+        far = np.array([20.0, 40.0, 60.0, 80.0])
+        width = np.where(line[:, 0] < 20, 0.5, 4.0)
+        found = hardness([(line, width), (line, float("nan"))], (0, 0), far)
+        np.testing.assert_allclose(found, [2, 0.25, 0.25, np.nan])
 
 
 if __name__ == "__main__":

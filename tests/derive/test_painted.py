@@ -18,7 +18,7 @@ from foxpath.core.passes import ROLES
 from foxpath.core.passes.cards import CardFacts, card_words, way_words
 from foxpath.core.progress import SILENT
 from foxpath.core.rehearsal.reading import axis_off, read_zone
-from foxpath.core.units import CanvasSize
+from foxpath.core.units import CanvasSize, grouped
 from foxpath.derive import Results
 from foxpath.derive.cards import pass_cards
 from foxpath.derive.painted import read_painting
@@ -149,6 +149,12 @@ class Cards(unittest.TestCase):
         (coat,) = pass_cards(results, one, plans["lights"])
         self.assertIn("Square: ", coat)
         self.assertIn("to the right", coat)
+        zone = next(k for k in plans["lights"].zones if one.back_to_front()[k].name == "Square")
+        self.assertIn(f"About {grouped(plans['lights'].estimates[zone].marks)} marks", coat)
+        dry = edits.set_pass(one, "lights", handling="dry")
+        self.assertIn(
+            "nearly dry", pass_cards(results, dry, next(p for p in results.passes(dry) if p.role.key == "lights"))[0]
+        )
         changed = edits.set_pass(one, "lights", ceiling=24.0, l_high=24.0)
         later = {plan.role.key: plan for plan in results.passes(changed)}
         self.assertNotEqual(pass_cards(results, changed, later["lights"]), (coat,))

@@ -2,7 +2,9 @@ import threading
 import time
 import unittest
 from dataclasses import replace
+from unittest import mock
 
+import cv2
 import numpy as np
 
 from foxpath.core.colour import lab_from_rgb8
@@ -112,6 +114,65 @@ class Rehearsal(unittest.TestCase):
             self.assertEqual(a.standing is b.standing, k < at, keys[k])
         fresh = rehearse(Results(), changed, 300)
         np.testing.assert_array_equal(fresh[-1].standing.shown, done[-1].standing.shown)
+
+    def test_one_thread_and_two_give_the_same_bytes(self):
+        wild = edits.set_pass(self.made, "lights", handling="dry", beneath="wet")
+        wild = edits.set_pass(edits.set_way(wild, "tooth", "toothed"), "undercoat", handling="glaze")
+        shown = []
+        for workers in (1, 2):
+            with (
+                mock.patch("foxpath.core.brush.raster.worker_count", lambda workers=workers: workers),
+                mock.patch("foxpath.core.rehearsal.stage.worker_count", lambda workers=workers: workers),
+            ):
+                shown.append(rehearse(Results(), wild, 300)[-1].standing.shown)
+        np.testing.assert_array_equal(shown[0], shown[1])
+        self.assertFalse(np.array_equal(shown[0], self.done[-1].standing.shown))
+
+    def test_a_part_in_a_school_of_its_own_leaves_the_others_as_they_were(self):
+        square = self.made.zones[1].id
+        own = edits.set_zone_school(self.made, square, "dry-brush")
+        done = rehearse(self.results, own, 300)
+        keys = [one.plan.role.key for one in done]
+        self.assertIn("dry-brush/undercoat", keys)
+        index = zone_index(own, square)
+        self.assertEqual(
+            {k for one in done if one.plan.role.key == "dry-brush/lights" for k in one.plan.zones}, {index}
+        )
+        eye = zone_index(self.made, self.made.zones[2].id)
+        before = next(one.plan for one in self.done if one.plan.role.key == "lights")
+        after = next(one.plan for one in done if one.plan.role.key == "lights")
+        self.assertEqual(after.zones, (eye,))
+        _, was = self.results.marks(self.made, before, eye)
+        _, now = self.results.marks(own, after, eye)
+        np.testing.assert_array_equal(was.lines_mm, now.lines_mm)
+
+    def test_what_is_finished_first_is_worked_around(self):
+        done = rehearse(self.results, edits.set_way(self.made, "first", "background"), 300)
+        keys = [one.plan.role.key for one in done]
+        labels = self.results.labels(self.made, self.results.map_frame(self.made))
+        behind = cv2.erode(cv2.resize((labels == 0).astype(np.uint8), (300, 240)), np.ones((3, 3))) > 0
+        at = keys.index("background")
+        for one in done[at + 1 : at + 3]:
+            self.assertTrue(one.plan.role.block_in)
+            np.testing.assert_array_equal(one.standing.shown[behind], done[at].standing.shown[behind])
+
+    def test_what_a_pass_takes_up_shows_in_the_painting(self):
+        """A glaze darkens what lies beneath it; warmer paint is warmer; a part that is left out stays as it was."""
+        square = self.made.zones[1].id
+
+        def inner(made):
+            return lab_from_rgb8(rehearse(self.results, made, 300)[-1].standing.shown)[95:145, 95:155]
+
+        plain = inner(self.made)
+        self.assertLess(
+            float(inner(edits.set_pass(self.made, "lights", handling="glaze"))[..., 0].mean()),
+            float(plain[..., 0].mean()) - 3,
+        )
+        self.assertGreater(
+            float(inner(edits.set_pass(self.made, "lights", lean=12.0))[..., 2].mean()), float(plain[..., 2].mean()) + 5
+        )
+        left = inner(edits.set_pass(self.made, "lights", left_out=(square,)))
+        self.assertFalse(np.array_equal(left, plain))
 
     def test_marks_follow_the_growth(self):
         """Hairs of the top coat run from root to tip as the comb says."""

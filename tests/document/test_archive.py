@@ -11,9 +11,10 @@ from unittest import mock
 import numpy as np
 
 from foxpath.core.errors import ProjectError
-from foxpath.core.passes import schools
+from foxpath.core.passes import Logged, schools
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
+from foxpath.derive import Results
 from foxpath.document import archive, edits, plan_edits
 from foxpath.document import reference_edits as more
 from foxpath.document.reference_fields import KNOWN
@@ -96,6 +97,12 @@ class Hostile(unittest.TestCase):
             {"reference": {"name": "x", "file": "references/lost.png"}},
             {"version": "1"},
             {"school": 5},
+            {"ways": {"first": 5}},
+            {"log": [{"role": "lights"}]},
+            {"earlier": [{"role": "lights", "act": "lights", "taken_min": 0, "usual_min": 5}]},
+            {"passes": {"lights": {"handling": "sprayed"}}},
+            {"passes": {"lights": {"left_out": "eye"}}},
+            {"zones": [{**zone, "school": 5}]},
             {"own_school": {"key": "mine", "name": "Mine", "passes": [{"key": "veil", "acts": "varnish"}]}},
         ):
             with self.subTest(change=str(change)[:60]):
@@ -132,6 +139,12 @@ class Saving(unittest.TestCase):
         made = edits.set_pass(made, "lights", l_high=70.0, on=False)
         made = edits.take_school(made, replace(schools()["white-hair"], name="My white hair"))
         made = edits.move_pass(made, "restated", -2)
+        made = edits.set_pass(
+            made, "glaze", opacity=0.3, lean=-4.0, beneath="tacky", handling="scumble", left_out=(zone,)
+        )
+        made = edits.set_zone_school(edits.set_way(made, "first", "background"), zone, "dry-brush")
+        made = edits.log_pass(made, Results().passes(made)[1], 95.0, "2026-03-21")
+        made = replace(made, earlier=(Logged("lights", "lights", 300.0, 240.0),))
         made = plan_edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")
         made = more.note_main(made, "from the wildlife park")

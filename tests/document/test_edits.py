@@ -1,12 +1,16 @@
+import tempfile
 import unittest
+from dataclasses import replace
+from unittest import mock
 
 import numpy as np
 
-from foxpath.core.errors import InputError
+from foxpath.core.errors import AppError, InputError
 from foxpath.core.frame import Crop
 from foxpath.core.passes import schools
 from foxpath.core.units import CanvasSize
-from foxpath.document import edits, plan_edits, zone_edits
+from foxpath.derive import Results
+from foxpath.document import edits, paces, plan_edits, zone_edits
 from foxpath.document.history import History
 from tests.made import SQUARE, project
 
@@ -142,6 +146,70 @@ class Edits(unittest.TestCase):
         self.assertNotEqual(mine.school, "layered-oil")
         self.assertIs(edits.set_school(mine, "layered-oil").recipe, schools()["layered-oil"])
         self.assertEqual(edits.set_school(edits.set_school(mine, "dry-brush"), mine.school).recipe, mine.own_school)
+
+
+class Settings(unittest.TestCase):
+    """Sides that are taken, parts in schools of their own, and passes noted as painted."""
+
+    def test_a_side_is_taken_and_given_back(self):
+        made = edits.set_way(project(), "finish", "loose")
+        self.assertEqual(made.ways.taken(), (("finish", "loose"),))
+        self.assertNotEqual(made.roles["lights"], project().roles["lights"])
+        self.assertEqual(edits.set_way(made, "finish", "").roles, project().roles)
+        for key, side in (("mood", "loose"), ("finish", "middling")):
+            with self.assertRaises(InputError):
+                edits.set_way(made, key, side)
+
+    def test_a_part_follows_a_school_of_its_own_until_the_painting_does_too(self):
+        made = project()
+        zone = made.zones[1].id
+        own = edits.set_zone_school(made, zone, "dry-brush")
+        self.assertIn("dry-brush/lights", own.roles)
+        self.assertEqual(edits.set_zone_school(own, zone, ""), made)
+        self.assertEqual(edits.set_zone_school(made, zone, made.recipe.key), made)
+        whole = edits.set_school(own, "dry-brush")
+        self.assertEqual(list(whole.roles), [role.key for role in schools()["dry-brush"].roles])
+        decided = edits.set_pass(own, "dry-brush/lights", opacity=0.4)
+        self.assertEqual(decided.passes["dry-brush/lights"].opacity, 0.4)
+        with self.assertRaises(InputError):
+            edits.set_zone_school(made, zone, "cubism")
+
+    def test_a_pass_noted_as_painted_changes_what_others_are_thought_to_take(self):
+        made = project()
+        (plan,) = (p for p in Results().passes(made) if p.role.key == "undercoat")
+        for minutes, day in ((0, ""), (9000, ""), (float("nan"), ""), (30, "yesterday")):
+            with self.assertRaises(InputError):
+                edits.log_pass(made, plan, minutes, day)
+        slow = edits.log_pass(made, plan, 3 * plan.minutes, "2026-03-21")
+        later = {p.role.key: p for p in Results().passes(slow)}
+        usual = {p.role.key: p for p in Results().passes(made)}
+        self.assertGreater(later["lights"].minutes, 1.2 * usual["lights"].minutes)
+        self.assertGreater(
+            later["undercoat"].minutes / usual["undercoat"].minutes, later["lights"].minutes / usual["lights"].minutes
+        )
+        # Noted again, the pass is judged against the usual pace, not against what was learned from it.
+        again = edits.log_pass(slow, later["undercoat"], 3 * plan.minutes)
+        self.assertEqual(again.pace, slow.pace)
+        self.assertEqual(edits.forget_log(again, "undercoat").pace, made.pace)
+
+    def test_later_paintings_begin_at_the_pace_of_earlier_ones(self):
+        folder = self.enterContext(tempfile.TemporaryDirectory())
+        self.enterContext(mock.patch.dict("os.environ", {"FOXPATH_DATA": folder}))
+        self.assertEqual(paces.earlier(), ())
+        made = project()
+        plans = Results().passes(made)
+        for plan in plans[:2]:
+            made = edits.log_pass(made, plan, 200.0)
+            paces.keep(made)
+        self.assertEqual(paces.earlier(), made.log)
+        other = replace(edits.log_pass(project(), plans[3], 50.0), name="Another")
+        paces.keep(other)
+        self.assertEqual(paces.earlier(), (*made.log, *other.log))
+        for wrong in (b"{", b"[]", b'{"format": "foxpath-pace", "logged": [{"role": 5}]}', b"\xff"):
+            paces.place().write_bytes(wrong)
+            with self.assertRaises(AppError):
+                paces.keep(made)
+            self.assertEqual(paces.place().read_bytes(), wrong)
 
 
 class Undo(unittest.TestCase):

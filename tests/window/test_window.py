@@ -14,7 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
 from foxpath.core.progress import Cancelled
-from foxpath.document import archive, edits, recovery
+from foxpath.document import archive, edits, paces, recovery
 from foxpath.window import recent, theme
 from foxpath.window.keys import KeySheet
 from tests.made import picture, project
@@ -205,6 +205,103 @@ class Gestures(WindowCase):
         self.assertEqual(self.project.recipe.name, "Mine")
         self.session.undo()
         self.assertEqual(self.project.school, "acrylic-layers")
+
+    def test_two_schools_side_by_side(self):
+        self.window.open_stop("passes")
+        stop = self.window.stop
+        stop.open_page("school")
+        self.settle()
+        panel = stop.school
+        whole = self.window.picture.viewport.room.width()
+        panel.acts.buttons["compare"].clicked.emit()
+        self.assertNotIn(self.project.recipe.key, [row.key for row in panel.list.rows])
+        panel.list.chosen.emit("white-hair")
+        self.wait(lambda: panel.beside.other is not None)
+        self.settle()
+        self.assertAlmostEqual(self.window.picture.viewport.room.width(), whole / 2, delta=2)
+        self.assertEqual(self.project.school, "layered-oil")
+        table = {row.key: row.right for row in panel.table.rows}
+        self.assertEqual(table["passes"].split(" · ")[0], str(len(self.session.readings.passes)))
+        self.assertIn("mean", table)
+        first = panel.beside.image("lights")
+        self.assertNotEqual(first, panel.beside.image("ground"))
+        shown = self.window.picture.grab().toImage()
+        middle = shown.pixelColor(shown.width() * 3 // 4, shown.height() // 2)
+        self.assertNotEqual(middle, shown.pixelColor(shown.width() * 3 // 4, 60))
+        panel.end.buttons["follow"].clicked.emit()
+        self.assertEqual(self.project.school, "white-hair")
+        self.assertAlmostEqual(self.window.picture.viewport.room.width(), whole, delta=2)
+        panel.acts.buttons["compare"].clicked.emit()
+        panel.list.chosen.emit("dry-brush")
+        self.window.open_stop("growth")
+        self.assertFalse(panel.comparing)
+        self.assertAlmostEqual(self.window.picture.viewport.room.width(), whole, delta=2)
+
+    def test_sides_are_taken_and_a_part_gets_a_school_of_its_own(self):
+        self.window.open_stop("passes")
+        stop = self.window.stop
+        stop.open_page("school")
+        self.readings()
+        ways = stop.ways
+        ways.list.chosen.emit("finish")
+        self.assertTrue(ways.choices["finish"].isVisibleTo(ways))
+        self.assertFalse(ways.choices["first"].isVisibleTo(ways))
+        self.key(Qt.Key.Key_Right, widget=ways.choices["finish"])
+        self.assertEqual(self.project.ways.finish, "tight")
+        self.key(Qt.Key.Key_Left, widget=ways.choices["finish"])
+        self.assertEqual(self.project.ways.taken(), ())
+        self.assertFalse(stop.school.whose.isVisibleTo(stop.school))
+        square = next(zone for zone in self.project.zones if zone.kind_of().hair and not zone.whole)
+        self.session.choose(zone=square.id)
+        self.key(Qt.Key.Key_Right, widget=stop.school.whose)
+        stop.school.list.chosen.emit("dry-brush")
+        self.assertEqual(self.project.zone(square.id).school, "dry-brush")
+        self.assertEqual(self.project.school, "layered-oil")
+        self.assertIn("dry-brush/lights", [plan.role.key for plan in self.readings().passes])
+        self.assertEqual(stop.school.list.value, "dry-brush")
+        self.session.undo()
+        self.assertEqual(self.project.zone(square.id).school, "")
+
+    def test_a_pass_gets_its_paint_its_parts_and_its_time(self):
+        self.window.open_stop("passes")
+        stop = self.window.stop
+        self.session.choose(role="lights")
+        self.readings()
+        opacity = stop.paint_panel.measures["opacity"]
+        self.key(Qt.Key.Key_Left, widget=opacity)
+        self.assertAlmostEqual(self.project.passes["lights"].opacity, 0.89)
+        self.readings()
+        self.assertTrue(opacity.decided)
+        self.key(Qt.Key.Key_Delete, widget=opacity)
+        self.assertNotIn("lights", self.project.passes)
+        stop.paint_panel.how.chosen.emit("glaze")
+        stop.paint_panel.beneath.chosen.emit("tacky")
+        self.readings()
+        self.assertIn("shines through", stop.paint_panel.words.words)
+        stop.back.clicked.emit()
+        self.assertNotIn("lights", self.project.passes)
+        self.readings()
+        self.assertFalse(stop.part.isVisibleTo(stop.one))
+        square = next(zone for zone in self.project.zones if zone.kind_of().hair and not zone.whole)
+        self.session.choose(zone=square.id)
+        stop.part.clicked.emit()
+        self.assertEqual(self.project.passes["lights"].left_out, (square.id,))
+        self.readings()
+        self.assertIn("too", stop.part.words)
+        stop.part.clicked.emit()
+        self.assertNotIn("lights", self.project.passes)
+        usual = next(p.minutes for p in self.readings().passes if p.role.key == "undercoat")
+        self.key(Qt.Key.Key_Right, widget=stop.time.took)
+        stop.time.note.clicked.emit()
+        (noted,) = self.project.log
+        self.assertEqual(noted.role, "lights")
+        self.assertEqual(paces.earlier(), self.project.log)
+        later = next(p.minutes for p in self.readings().passes if p.role.key == "undercoat")
+        self.assertNotEqual(later, usual)
+        self.assertIn("1 logged pass", stop.time.pace.words)
+        stop.time.forget.clicked.emit()
+        self.assertEqual(self.project.log, ())
+        self.assertEqual(paces.earlier(), ())
 
     def test_seeing_aids_change_what_is_shown(self):
         self.settle()
