@@ -283,7 +283,7 @@ class CommandLine(unittest.TestCase):
         with mock.patch.dict("os.environ", {"FOXPATH_DATA": str(self.dir / "data")}):
             status, said, _ = self.run_with("painted", made, "undercoat", 500, "--day", "2026-03-21")
             self.assertEqual(status, 0)
-            self.assertIn("1 logged pass", said)
+            self.assertIn("1 noted pass", said)
             noted = archive.load(made)
             self.assertEqual(
                 [(one.role, one.taken_min, one.day) for one in noted.log], [("undercoat", 500, "2026-03-21")]

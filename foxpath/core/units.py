@@ -105,6 +105,14 @@ def count_words(count: int, name: str, many: str = "") -> str:
     return f"{grouped(count)} {name if count == 1 else many or name + 's'}"
 
 
+def about(count: float) -> str:
+    """Write an estimated count to two figures, e.g. ``"8 800"``, held together where a line breaks."""
+    if count < 100:
+        return f"{count:.0f}"
+    step = 10 ** (len(f"{count:.0f}") - 2)
+    return grouped(round(count / step) * step).replace(" ", "\u00a0")
+
+
 def duration_words(minutes: float) -> str:
     """Write a time as ``"40 min"`` or ``"1 h 50"``, to five minutes."""
     total = max(5, round(minutes / 5) * 5)

@@ -22,7 +22,7 @@ from foxpath.derive.lengths import hair_share
 from foxpath.derive.maps import glyphs_of, make_maps, to_mm
 from foxpath.derive.markings import is_marking
 from foxpath.derive.painted import read_painting, reading_records
-from foxpath.derive.rehearsal import Rehearsed
+from foxpath.derive.rehearsal import Rehearsed, pass_colours
 from foxpath.derive.results import Results, growing
 from foxpath.derive.rules import plan_findings
 from foxpath.document.model import Project, as_array
@@ -562,6 +562,16 @@ def plan_record(results: Results, project: Project, rehearsed: list[Rehearsed]) 
                 "paint": {
                     name: getattr(one.plan.role, name) for name in (*OF_PAINT, "paint", "handling", "beneath", "black")
                 },
+                "colours": [
+                    {
+                        "rgb": list(mix.rgb),
+                        "l": round(mix.light, 1),
+                        "c": round(mix.chroma, 1),
+                        "h_deg": round(mix.hue_deg, 1),
+                        "share": round(mix.share, 3),
+                    }
+                    for mix in pass_colours(results, project, one.plan)
+                ],
                 "decided": list(one.plan.edit.decided()),
                 "cards": list(pass_cards(results, project, one.plan)),
             }

@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import Bool
 from foxpath.core.passes import PassPlan
+from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
@@ -90,6 +91,21 @@ def _kept_clean(
     labels = results.labels(project, results.map_frame(project))
     mask = np.isin(labels, finished).astype(np.uint8)
     return np.asarray(cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_LINEAR) > 0)
+
+
+def pass_colours(results: Results, project: Project, plan: PassPlan) -> tuple[PassColour, ...]:
+    """Return the few colours a pass is painted with, dark to light, by the area of its marks."""
+    keyed = groups_of(results, project, plan, SILENT)
+
+    def make() -> tuple[PassColour, ...]:
+        # A glaze's marks hold what they let through: over white that is its colour too.
+        groups = [marks for _, marks in keyed if len(marks.half_mm)]
+        if not groups:
+            return ()
+        colour = np.concatenate([marks.colour for marks in groups])
+        return gather(colour, np.concatenate([marks.half_mm * marks.length_mm for marks in groups]))
+
+    return results.memo.get(("pass colours", tuple(key for key, _ in keyed)), make)
 
 
 def rehearse(

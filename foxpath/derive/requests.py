@@ -3,6 +3,7 @@
 Each is called with a `Progress` and returns its result; none touches the window.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -37,14 +38,14 @@ from foxpath.derive.feathers import feathered
 from foxpath.derive.handout import findings, make_book, zone_numbers
 from foxpath.derive.lengths import hair_share
 from foxpath.derive.painted import read_painting
-from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, rehearse, size_for
+from foxpath.derive.rehearsal import Rehearsed, build_up, groups_of, pass_colours, rehearse, size_for
 from foxpath.derive.results import Results, growing
 from foxpath.derive.rules import Finish, read_finish
 from foxpath.derive.schools import SchoolReading, compare_schools
 from foxpath.derive.values import ValueStudy, value_study
 from foxpath.document import recovery
 from foxpath.document.model import Comb, Pairs, Project, Zone, as_array
-from foxpath.sheets import Painted, write_book, write_film, write_layers_file
+from foxpath.sheets import Painted, write_book, write_film, write_layers_file, write_png
 
 Point = tuple[float, float]
 
@@ -303,7 +304,7 @@ class GrowthOverlay:
 
 @dataclass(frozen=True, slots=True)
 class Rehearse:
-    """Rehearse every pass; each is handed on as soon as it stands, with its small picture."""
+    """Rehearse every pass; each is handed on as soon as it stands, with its small picture and its colours."""
 
     results: Results
     project: Project
@@ -312,13 +313,12 @@ class Rehearse:
 
     def __call__(self, progress: Progress) -> list[Rehearsed]:
         """Return all passes. Raises `Cancelled`."""
-        return rehearse(
-            self.results,
-            self.project,
-            self.width,
-            progress,
-            lambda number, one: progress.hand_on((number, one, small_picture(one.standing.shown, self.thumbnail))),
-        )
+
+        def each(number: int, one: Rehearsed) -> None:
+            small = small_picture(one.standing.shown, self.thumbnail)
+            progress.hand_on((number, one, small, pass_colours(self.results, self.project, one.plan)))
+
+        return rehearse(self.results, self.project, self.width, progress, each)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -400,7 +400,7 @@ FILM_WIDTH, FRAMES_A_PASS = 900, 14
 
 @dataclass(frozen=True, slots=True)
 class SaveRehearsal:
-    """Write the rehearsal: layers as OpenRaster (.ora), a film of the build-up (.webp, .gif)."""
+    """Write the rehearsal: layers as OpenRaster (.ora), a film of the build-up (.webp, .gif), or a picture a pass (.png)."""
 
     results: Results
     project: Project
@@ -413,6 +413,12 @@ class SaveRehearsal:
             done = rehearse(self.results, self.project, self.width, progress)
             count = write_layers_file([Painted(one.plan.role.name, one.standing.shown) for one in done], self.path)
             return f"Saved {self.path.name}: {count} layers, one a pass."
+        if self.path.suffix.lower() == ".png":
+            done = rehearse(self.results, self.project, self.width, progress)
+            for number, one in enumerate(done, 1):
+                named = self.path.with_name(f"{self.path.stem}-{number:02d}.png")
+                write_png(one.standing.shown, named, self.width / self.project.canvas.width_mm)
+            return f"Saved {len(done)} pictures, {self.path.stem}-01.png and on."
         count = write_film(film_frames(self.results, self.project, min(self.width, FILM_WIDTH), progress), self.path)
         return f"Saved {self.path.name}: a film of {count} pictures."
 
@@ -477,6 +483,8 @@ class Play:
     number: int
     seconds: float = 5.0
     steps: int = 60
+    speed: Callable[[], float] = lambda: 1.0
+    """Asked at each slice: how many times as fast as usual, over 0."""
 
     def __call__(self, progress: Progress) -> None:
         """Hand on (marks laid, marks of the pass, picture) for each slice. Raises `Cancelled`."""
@@ -488,7 +496,7 @@ class Play:
             self.results, self.project, self.width, self.number, self.steps, progress
         ):
             progress.hand_on((laid, total, standing.shown))
-            due += pause
+            due += pause / self.speed()
             while time.monotonic() < due:
                 progress.at(laid / max(total, 1))
                 time.sleep(min(0.02, max(0.0, due - time.monotonic())))

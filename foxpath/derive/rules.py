@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from foxpath.core.arrays import Bool, Lab, Points, Rgb8
+from foxpath.core.arrays import F64, Bool, Lab, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import making_of
 from foxpath.core.passes import Finding
@@ -192,8 +192,10 @@ def _hierarchies(
     frame = results.map_frame(project)
     at = {(b.front, b.back): [frame.to_mm(run) for run in b.runs] for b, _ in edges}
     middle = (focal[0] / px_per_mm, focal[1] / px_per_mm)
-    in_paint = [(run, came[key]) for key, runs in at.items() for run in runs]
-    in_plan = [(run, wide) for key, runs in at.items() for run, wide in zip(runs, planned[key], strict=True)]
+    in_paint: list[tuple[Points, F64 | float]] = [(run, came[key]) for key, runs in at.items() for run in runs]
+    in_plan: list[tuple[Points, F64 | float]] = [
+        (run, wide) for key, runs in at.items() for run, wide in zip(runs, planned[key], strict=True)
+    ]
     return (
         replace(ours, hardness=hardness(in_paint, middle, ours.far_mm)),
         replace(theirs, hardness=hardness(in_plan, middle, theirs.far_mm)),

@@ -19,7 +19,7 @@ from foxpath.core.units import CanvasSize
 from foxpath.document import feature_fields, map_fields, reference_fields
 from foxpath.document.model import Comb, EdgeChoice, Mark, Pairs, Project, Zone
 
-VERSION = 4
+VERSION = 5
 
 _KNOWN = {
     "format", "version", "name", "seed", "next_id", "reference", "canvas", "crop", "focal", "zones", "combs", "marks",

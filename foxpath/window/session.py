@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
+from foxpath.core.passes.colours import PassColour
 from foxpath.core.progress import Progress
 from foxpath.core.reference.correction import Correction
 from foxpath.core.rehearsal.reading import ZoneReading
@@ -66,12 +67,13 @@ class Chosen:
 
 @dataclass(slots=True)
 class Rehearsal:
-    """What stands of the rehearsal: the passes done, their small pictures by role, the edges' widths, mm, by zones, and
-    what was read zone by zone and of the rules.
+    """What stands of the rehearsal: the passes done, their small pictures and colours by role, the edges' widths, mm, by zones,
+    and what was read zone by zone and of the rules.
     """
 
     passes: list[Rehearsed] = field(default_factory=list)
     small: dict[str, Rgb8] = field(default_factory=dict)
+    colours: dict[str, tuple[PassColour, ...]] = field(default_factory=dict)
     complete: bool = False
     project: Project | None = None
     widths: dict[tuple[str, str], float] = field(default_factory=dict)
@@ -291,8 +293,9 @@ class Session(QObject):
         self._fresh = Rehearsal(project=project)
         self.runner.start("rehearsal", request, self._take_rehearsal, part=self._take_pass, failed=self._say_failed)
 
-    def _take_pass(self, value: tuple[int, Rehearsed, Rgb8]) -> None:
-        number, one, small = value
+    def _take_pass(self, value: tuple[int, Rehearsed, Rgb8, tuple[PassColour, ...]]) -> None:
+        number, one, small, colours = value
+        self.rehearsal.colours[one.plan.role.key] = self._fresh.colours[one.plan.role.key] = colours
         self._fresh.passes.append(one)
         self.rehearsal.small[one.plan.role.key] = small
         self._fresh.small[one.plan.role.key] = small
@@ -301,7 +304,9 @@ class Session(QObject):
         self.rehearsal_changed.emit()
 
     def _take_rehearsal(self, passes: list[Rehearsed]) -> None:
-        self.rehearsal = Rehearsal(passes, self._fresh.small, complete=True, project=self._fresh.project)
+        self.rehearsal = Rehearsal(
+            passes, self._fresh.small, self._fresh.colours, complete=True, project=self._fresh.project
+        )
         self.rehearsal_changed.emit()
 
     def read_painted(self) -> None:

@@ -9,6 +9,7 @@ from foxpath.core.arrays import frozen
 from foxpath.core.brush import paint_outlines
 from foxpath.core.colour import lab_from_linear, linear_from_rgb
 from foxpath.core.passes import ROLES
+from foxpath.core.passes.colours import gather
 from foxpath.core.rehearsal import _kernel_place as loops
 from foxpath.core.rehearsal.marks import Marks, painted
 from foxpath.core.rehearsal.stage import bare_canvas, keep, lay
@@ -154,6 +155,25 @@ class Colours(unittest.TestCase):
     def test_a_glaze_lets_its_strongest_colour_through_whole(self):
         made = painted(bars((0.5, 0.3, 0.1)), replace(ROLES["lights"], handling="glaze"))
         np.testing.assert_allclose(made.colour[0], [1, 0.6, 0.2], atol=0.01)
+
+
+class Gathered(unittest.TestCase):
+    def test_a_pass_made_of_three_mixes_gives_them_back_with_their_shares(self):
+        rng = np.random.default_rng(3)
+        mixes = np.array([[0.2, 0.12, 0.08], [0.6, 0.35, 0.2], [0.85, 0.8, 0.72]])
+        which = np.repeat([0, 1, 2], [300, 500, 200])
+        colour = np.clip(mixes[which] + rng.normal(0, 0.01, (1000, 3)), 0, 1).astype(np.float32)
+        area = np.ones(1000, np.float32)
+        found = gather(colour, area)
+        self.assertEqual(len(found), 3)
+        np.testing.assert_allclose([one.share for one in found], [0.3, 0.5, 0.2], atol=0.02)
+        np.testing.assert_allclose([one.rgb for one in found], mixes * 255, atol=3)
+        self.assertEqual(sorted(one.light for one in found), [one.light for one in found])
+        # By area: larger marks count for more.
+        area[which == 2] = 9
+        self.assertGreater(gather(colour, area)[-1].share, 0.6)
+        self.assertEqual(gather(colour[:0], area[:0]), ())
+        self.assertEqual(gather(colour, area), gather(colour, area))
 
 
 class Roots(unittest.TestCase):

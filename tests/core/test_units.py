@@ -3,7 +3,7 @@ import unittest
 from foxpath.core.errors import SizeError
 from foxpath.core.frame import Crop
 from foxpath.core.reference import canvas_for, fitted
-from foxpath.core.units import CanvasSize, count_words, duration_words, mm_words, parse_size, percent
+from foxpath.core.units import CanvasSize, about, count_words, duration_words, mm_words, parse_size, percent
 
 
 class Sizes(unittest.TestCase):
@@ -39,6 +39,7 @@ class Sizes(unittest.TestCase):
         self.assertEqual(
             [count_words(n, "comb") for n in (0, 1, 14, 62049)], ["0 combs", "1 comb", "14 combs", "62 049 combs"]
         )
+        self.assertEqual([about(n) for n in (7, 99, 103, 8757, 61949)], ["7", "99", "100", "8\u00a0800", "62\u00a0000"])
         self.assertEqual(CanvasSize(406.4, 508, "in").words(), "16 × 20 in")
 
 

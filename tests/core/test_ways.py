@@ -150,7 +150,7 @@ class Pace(unittest.TestCase):
         self.assertTrue(1.2 < one.factor("lights") < 1.9)
         self.assertAlmostEqual(many.factor("lights"), 2, delta=0.06)
         self.assertLess(many.doubt, one.doubt)
-        self.assertIn("40 logged passes", many.words())
+        self.assertIn("40 noted passes", many.words())
 
     def test_the_pace_is_found_again_from_noisy_passes(self):
         rng = np.random.default_rng(4)

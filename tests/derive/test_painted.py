@@ -18,7 +18,7 @@ from foxpath.core.passes import ROLES
 from foxpath.core.passes.cards import CardFacts, card_words, way_words
 from foxpath.core.progress import SILENT
 from foxpath.core.rehearsal.reading import axis_off, read_zone
-from foxpath.core.units import CanvasSize, grouped
+from foxpath.core.units import CanvasSize, about
 from foxpath.derive import Results
 from foxpath.derive.cards import pass_cards
 from foxpath.derive.painted import read_painting
@@ -150,7 +150,7 @@ class Cards(unittest.TestCase):
         self.assertIn("Square: ", coat)
         self.assertIn("to the right", coat)
         zone = next(k for k in plans["lights"].zones if one.back_to_front()[k].name == "Square")
-        self.assertIn(f"About {grouped(plans['lights'].estimates[zone].marks)} marks", coat)
+        self.assertIn(f"About {about(plans['lights'].estimates[zone].marks)} marks", coat)
         dry = edits.set_pass(one, "lights", handling="dry")
         self.assertIn(
             "nearly dry", pass_cards(results, dry, next(p for p in results.passes(dry) if p.role.key == "lights"))[0]

@@ -263,17 +263,20 @@ class Rehearsing(WindowCase):
         with mock.patch("foxpath.window.stops.rehearsal.Play", side_effect=self.quick):
             stop.play_all()
             self.assertTrue(stop.playing)
+            self.key(Qt.Key.Key_Right, widget=stop.speed)
+            self.assertEqual(stop.speed.value, "3")
             roles = []
             self.session.chosen_changed.connect(lambda: roles.append(self.session.chosen.role))
             self.wait(lambda: not stop.playing)
         wanted = [one.plan.role.key for one in self.session.rehearsal.passes]
         self.assertEqual([r for k, r in enumerate(roles) if k == 0 or r != roles[k - 1]], wanted[1:])
 
-    @staticmethod
-    def quick(*args):
+    def quick(self, *args, **more):
         from foxpath.derive.requests import Play
 
-        return Play(*args, seconds=0.02, steps=3)
+        # What is asked at each slice is how fast it is played now, not when it was begun.
+        self.assertEqual(more["speed"](), float(self.window.rehearsal.speed.value))
+        return Play(*args, seconds=0.02, steps=3, **more)
 
     def test_another_hand_is_a_step_that_can_be_undone(self):
         self.session.start(project(), None, on_disk=True)

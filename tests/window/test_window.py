@@ -298,7 +298,7 @@ class Gestures(WindowCase):
         self.assertEqual(paces.earlier(), self.project.log)
         later = next(p.minutes for p in self.readings().passes if p.role.key == "undercoat")
         self.assertNotEqual(later, usual)
-        self.assertIn("1 logged pass", stop.time.pace.words)
+        self.assertIn("1 noted pass", stop.time.pace.words)
         stop.time.forget.clicked.emit()
         self.assertEqual(self.project.log, ())
         self.assertEqual(paces.earlier(), ())

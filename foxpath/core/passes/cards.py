@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.passes.roles import Role
-from foxpath.core.units import duration_words, grouped, mm_words
+from foxpath.core.units import about, duration_words, mm_words
 
 DIVERGES = 0.45
 """Below this length of the mean direction, a part's hair has no one way."""
@@ -141,5 +141,6 @@ def card_words(role: Role, facts: CardFacts) -> str:
     for one in facts.more:
         text += f"; {one}"
     if facts.marks and facts.minutes:
-        text += f". About {grouped(facts.marks)} marks, {duration_words(facts.minutes)}"
+        held = duration_words(facts.minutes).replace(" ", "\u00a0")
+        text += f". About {about(facts.marks)} marks, {held}"
     return f"{facts.name}: {text}."

@@ -76,12 +76,12 @@ def hierarchy(lab: Lab, subject: Bool, focal_px: tuple[float, float], px_per_mm:
     return Hierarchy(edges[1:], *found)
 
 
-def hardness(edges: Sequence[tuple[Points, F32 | float]], focal: tuple[float, float], far: F64) -> F64:
+def hardness(edges: Sequence[tuple[Points, F64 | float]], focal: tuple[float, float], far: F64) -> F64:
     """Return how hard edges are by rings about the focal point, 1/mm; NaN in rings without one.
 
     Parameters
     ----------
-    edges : sequence of ((N, 2) float64, (N,) float32 or float)
+    edges : sequence of ((N, 2) float64, (N,) float64 or float)
         Places along each edge in mm, evenly spaced, and its width there, mm; NaN widths are left out.
     focal : (x, y)
         The focal point, mm.
@@ -91,7 +91,7 @@ def hardness(edges: Sequence[tuple[Points, F32 | float]], focal: tuple[float, fl
     sums, counts = np.zeros(len(far)), np.zeros(len(far))
     for places, width in edges:
         wide = np.broadcast_to(np.asarray(width, np.float64), len(places))
-        ring = np.searchsorted(far, np.hypot(*(places - focal).T))
+        ring = np.asarray(np.searchsorted(far, np.hypot(*(places - focal).T)))
         kept = (ring < len(far)) & np.isfinite(wide) & (wide > 0)
         np.add.at(sums, ring[kept], 1 / wide[kept])
         np.add.at(counts, ring[kept], 1)

@@ -71,9 +71,9 @@ class Pace:
     def words(self) -> str:
         """Say it in a sentence: the pace, what it was learned from, and how sure that is."""
         if not self.count:
-            return "The usual pace, until a pass is logged."
+            return "The usual pace, until a pass is noted."
         times = math.exp(1.28 * self.doubt)
-        passes = "1 logged pass" if self.count == 1 else f"{self.count} logged passes"
+        passes = "1 noted pass" if self.count == 1 else f"{self.count} noted passes"
         low, high = self.overall / times, self.overall * times
         return f"Your pace: {self.overall:.2g} \u00d7 the usual, from {passes}; 8 times in 10 it is {low:.2g} to {high:.2g} \u00d7."
 

@@ -14,7 +14,7 @@ from foxpath.derive.requests import Play, SaveRehearsal, StandAt
 from foxpath.sheets import FILMS
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button
+from foxpath.window.bench.controls import Button, Choice
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.session import REHEARSAL_WIDTH
 from foxpath.window.stops.base import Point, Stop
@@ -45,7 +45,9 @@ class RehearsalStop(Stop):
         self.words = Words("", 13)
         self.sheets = Button("Print sheets")
         self.save = Button("Save the build-up …")
-        self.save.setToolTip("One layer a pass (.ora), or a film of it (.webp, .gif)")
+        self.save.setToolTip("One layer a pass (.ora), a film of it (.webp, .gif), or a picture a pass (.png)")
+        self.speed = Choice([("0.5", "slow"), ("1", "steady"), ("3", "quick")], "how fast it is played")
+        self.speed.set_value("1")
         self.save.clicked.connect(self.ask_save)
         self.read_head = Section("Read against the reference", "")
         self.read = PaintedRows()
@@ -63,6 +65,7 @@ class RehearsalStop(Stop):
         self.again.clicked.connect(self._again)
         return panel(
             self.next,
+            self.speed,
             Section("Pass by pass", "marks · L*"),
             self.list,
             self.words,
@@ -177,14 +180,14 @@ class RehearsalStop(Stop):
 
     def ask_save(self) -> None:
         """Ask for a file, and write the build-up there."""
-        kinds = "Layers, one a pass (*.ora);;Film, WebP (*.webp);;Film, GIF (*.gif)"
+        kinds = "Layers, one a pass (*.ora);;Film, WebP (*.webp);;Film, GIF (*.gif);;Pictures, one a pass (*.png)"
         project = self.session.project
         if project is None:
             return
         name, chosen = QFileDialog.getSaveFileName(None, "Save the build-up", f"{project.name}.ora", kinds)
         if name:
             path = Path(name)
-            if path.suffix.lower() not in {".ora", *FILMS}:
+            if path.suffix.lower() not in {".ora", ".png", *FILMS}:
                 path = path.with_name(path.name + chosen.rpartition("*")[2].rstrip(")"))
             self.save_to(path)
 
@@ -242,9 +245,13 @@ class RehearsalStop(Stop):
         self.session.choose(role=role)
         self.playing = True
         self.playing_changed.emit()
-        request = Play(self.session.results, project, REHEARSAL_WIDTH, number)
+        request = Play(self.session.results, project, REHEARSAL_WIDTH, number, speed=self._speed)
         self.session.runner.start("play", request, self._played, part=self._frame)
         self.refresh()
+
+    def _speed(self) -> float:
+        """Return how many times as fast as usual it is played; asked while it plays."""
+        return float(self.speed.value)
 
     def _frame(self, value: tuple[int, int, Rgb8]) -> None:
         laid, total, rgb = value

@@ -6,7 +6,7 @@ from dataclasses import replace
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 
-from foxpath.core.units import duration_words, grouped
+from foxpath.core.units import about, duration_words
 from foxpath.derive.requests import OtherPainting, RehearseOther
 from foxpath.derive.schools import SchoolReading
 from foxpath.document import edits
@@ -97,6 +97,6 @@ def rows_of(one: SchoolReading, other: SchoolReading) -> list[tuple[str, str, st
     return [
         ("passes", str(one.passes), str(other.passes)),
         ("waits for drying", str(one.waits), str(other.waits)),
-        ("marks", grouped(one.marks), grouped(other.marks)),
+        ("marks", about(one.marks), about(other.marks)),
         ("time", duration_words(one.minutes), duration_words(other.minutes)),
     ]

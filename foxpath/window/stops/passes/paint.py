@@ -1,13 +1,17 @@
 """How a pass's paint is: opacity, medium, body, colour, how it is laid, and over what."""
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QRectF, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.passes import PassPlan
+from foxpath.core.passes.colours import PassColour
 from foxpath.core.passes.roles import STRONGEST
 from foxpath.core.units import percent
+from foxpath.window import draw
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Section, Words
+from foxpath.window.theme import colour
 
 SHARE = Scale(0, 1, percent, step=0.01)
 NUMBERS: dict[str, tuple[str, Scale]] = {
@@ -29,6 +33,41 @@ HOW = {
 }
 
 
+class Swatches(QWidget):
+    """The colours to have ready, dark to light, each as wide as its share of the paint, with its L*."""
+
+    TALL = 50
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.colours: tuple[PassColour, ...] = ()
+        self.setAccessibleName("colours of the pass")
+
+    def show_colours(self, colours: tuple[PassColour, ...]) -> None:
+        """Show these."""
+        self.colours = colours
+        self.setFixedHeight(self.TALL if colours else 0)
+        said = ", ".join(f"L* {one.light:.0f}, C* {one.chroma:.0f}, {percent(one.share)}" for one in colours)
+        self.setAccessibleDescription(said)
+        self.setToolTip(said)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            least = 26.0
+            room = self.width() - 12 - least * len(self.colours)
+            x = 6.0
+            for one in self.colours:
+                wide = least + room * one.share
+                box = QRectF(x, 4, wide - 3, 24)
+                p.setPen(QPen(colour("line"), 1))
+                p.setBrush(QColor(*one.rgb))
+                p.drawRoundedRect(box, 4, 4)
+                draw.text(p, box.center().x(), 43, f"{one.light:.0f}", 12, 400, "quiet", "c")
+                x += wide
+
+
 class PaintPanel(QWidget):
     """The numbers of a pass's paint; each can be decided and given back."""
 
@@ -38,6 +77,7 @@ class PaintPanel(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.head = Section("Paint", "")
+        self.swatches = Swatches()
         self.how = Choice(
             [("opaque", "covers"), ("glaze", "glaze"), ("dry", "dry"), ("scumble", "scumble")], "how paint is laid"
         )
@@ -56,13 +96,22 @@ class PaintPanel(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(3)
-        for part in (self.head, self.how, self.words, *self.measures.values(), self.beneath_head, self.beneath):
+        for part in (
+            self.head,
+            self.swatches,
+            self.how,
+            self.words,
+            *self.measures.values(),
+            self.beneath_head,
+            self.beneath,
+        ):
             layout.addWidget(part)
 
-    def show_pass(self, plan: PassPlan) -> None:
-        """Show a pass's paint."""
+    def show_pass(self, plan: PassPlan, colours: tuple[PassColour, ...]) -> None:
+        """Show a pass's paint, and the colours it is painted with as far as they are known."""
         decided = plan.edit.decided()
-        self.head.set_words("Paint", plan.role.paint)
+        self.head.set_words("Paint", f"{plan.role.paint} · L* of its colours" if colours else plan.role.paint)
+        self.swatches.show_colours(colours)
         self.how.set_value(plan.role.handling)
         self.words.set_words(HOW[plan.role.handling])
         self.beneath.set_value(plan.role.beneath)

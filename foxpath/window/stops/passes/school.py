@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.passes.schools import schools_from_record, schools_to_record
 from foxpath.core.rehearsal.reading import differences
-from foxpath.core.units import count_words, duration_words, grouped
+from foxpath.core.units import about, count_words, duration_words
 from foxpath.derive.schools import SchoolReading
 from foxpath.document import edits
 from foxpath.document.archive import write_whole
@@ -92,7 +92,7 @@ class SchoolPanel(QWidget):
             self.words.set_words(project.recipe.reason)
         else:
             waits = "no waits for drying" if current.waits == 0 else f"{count_words(current.waits, 'wait')} for drying"
-            marks = grouped(current.marks).replace(" ", "\u00a0")
+            marks = about(current.marks)
             own = [z.name.lower() for z in project.zones if project.school_of(z)]
             more = f" Its own school has {', '.join(own)}." if own and not self.for_zone else ""
             self.words.set_words(f"{current.school.reason} About {marks} marks, {waits}.{more}")

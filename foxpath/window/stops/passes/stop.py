@@ -223,7 +223,7 @@ class PassesStop(Stop):
         for name, measure in self.measures.items():
             measure.set_value(getattr(plan, name), usual[name], decided=name in decided)
         self.back.setVisible(plan.edit != PassEdit())
-        self.paint_panel.show_pass(plan)
+        self.paint_panel.show_pass(plan, self.session.rehearsal.colours.get(plan.role.key, ()))
         self.time.show_pass(project, plan)
         self._refresh_part(plan)
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.errors import AppError
 from foxpath.core.passes import PassPlan
-from foxpath.core.units import duration_words, grouped
+from foxpath.core.units import about, duration_words
 from foxpath.document import edits, paces
 from foxpath.document.model import Project
 from foxpath.window.bench.controls import Button, Link, Measure, Scale
@@ -49,7 +49,7 @@ class TimePanel(QWidget):
         area = sum(one.area_cm2 for one in plan.estimates.values())
         self.head.set_words("Time", duration_words(plan.minutes))
         self.words.set_words(
-            f"About {grouped(plan.marks)} marks and {grouped(area)} cm² of paint, overlaps counted, in {duration_words(plan.minutes)}."
+            f"About {about(plan.marks)} marks and {about(area)} cm² of paint, overlaps counted, in {duration_words(plan.minutes)}."
         )
         if not self._said:
             self.took.set_value(
