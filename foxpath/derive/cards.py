@@ -145,7 +145,9 @@ def _more(results: "Results", project: Project, plan: PassPlan, index: int) -> t
             for s in eye_plan(results, project, eye).steps
             if s.painted and (role == "eyes" or s.role in (role, "lashes" if role == "lights" else role))
         ]
-        if names:
+        if role == "restated":
+            said.append(f"{_other(eye.name, zone)}the pupil again, at its darkest")
+        elif names:
             said.append(f"{_other(eye.name, zone)}in this order: {', '.join(names)}")
     for feature in features_in(results, project, index):
         for step in feature_steps(results, project, feature):

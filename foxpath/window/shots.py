@@ -22,6 +22,7 @@ from foxpath.window.app import demo_image, make_app
 from foxpath.window.keys import KeySheet
 from foxpath.window.main import MainWindow
 from foxpath.window.stops.eyes import EyesStop
+from foxpath.window.stops.passes import PassesStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
@@ -176,6 +177,20 @@ class Photographer:
         stop.open_page("eyes")
         window.picture.fit()
 
+    def schools(self) -> None:
+        """Two schools side by side."""
+        window = self.window
+        window.open_stop("passes")
+        stop = window.stop
+        assert isinstance(stop, PassesStop)
+        window.session.choose(role="whiskers")
+        stop.open_page("school")
+        self.settle()
+        stop.school.compare(on=True)
+        stop.school.list.chosen.emit("white-hair")
+        self.take("schools")
+        stop.open_page("pass")
+
     def feathers(self) -> None:
         """The jay's coverts, row over row."""
         self.window.open_demo("jay")
@@ -198,13 +213,15 @@ class Photographer:
         self.at("lengths", "lengths", zone=self.zone("Bib"))
         self.eyes()
         self.at("passes", "passes", role="restated")
+        self.schools()
         self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")
         window.use_theme(theme.EVENING)
-        self.at("evening", "growth", zone=self.zone("Bib"))
-        window.use_theme(theme.DAY)
+        window.open_stop("growth")
+        window.session.choose(zone=self.zone("Bib"))
         window.resize(1024, 700)
-        self.take("small")
+        self.take("evening")
+        window.use_theme(theme.DAY)
         sheet = KeySheet(window)
         sheet.grab().save(str(self.folder / "keys.png"))
         window.close_for_good()

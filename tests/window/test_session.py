@@ -4,6 +4,7 @@ import time
 from unittest import mock
 
 import numpy as np
+from PySide6.QtCore import Qt
 
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.progress import Progress

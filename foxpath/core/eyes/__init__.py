@@ -11,7 +11,7 @@ from foxpath.core.eyes.eye import (
     hours_apart,
     usual_pupil,
 )
-from foxpath.core.eyes.find import FoundEye, find_eye
+from foxpath.core.eyes.finding import FoundEye, find_eye
 from foxpath.core.eyes.fit import fit_ellipse
 from foxpath.core.eyes.lights import Lights, as_catchlights, check_lights, light_at, plan_lights
 from foxpath.core.eyes.placement import Check, HeadFrame, check_eyes, head_frame

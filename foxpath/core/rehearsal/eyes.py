@@ -434,6 +434,8 @@ def reader(rgb: Rgb8, scale: float) -> Read:
 def eye_marks(plan: EyePlan, role: str, band: tuple[float, float]) -> list[Marks]:
     """Return what a pass paints of an eye: the marks of its steps, in order; the lid's hair goes with the top coat.
 
+    Where darks are restated, the pupil is: the undercoat may not be as dark as that.
+
     Parameters
     ----------
     role : str
@@ -441,5 +443,7 @@ def eye_marks(plan: EyePlan, role: str, band: tuple[float, float]) -> list[Marks
     band : (low, high)
         L* its paint may have.
     """
+    if role == "restated":
+        return [_as_marks(plan, batch, band[1], band[0]) for batch in _pupil(plan, plan.step("rim"))]
     mine = {"lights": ("lights", "lashes")}.get(role, (role,))
     return [marks for step in plan.steps if step.role in mine for marks in step_marks(plan, step, band[1], band[0])]

@@ -1,0 +1,116 @@
+"""The pupil within an iris: its dark part, its border, its shape."""
+
+import math
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Bool, Lab, Points
+from foxpath.core.errors import InputError
+from foxpath.core.eyes.eye import Ellipse
+from foxpath.core.eyes.finding.window import ANGLES, WINDOW, read_lab
+from foxpath.core.eyes.fit import fit_ellipse
+
+
+def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ellipse, str]:
+    """Return the pupil's ellipse and its kind."""
+    import cv2
+
+    y, x = np.mgrid[0:WINDOW, 0:WINDOW] + 0.5
+    share = iris.share_of(np.stack([x, y], axis=-1))
+    light = lab[..., 0]
+    home = share < 0.88
+    i, j = np.clip((int(click[1]), int(click[0])), 0, WINDOW - 1)
+    around = light[max(i - 4, 0) : i + 5, max(j - 4, 0) : j + 5]
+    dark = float(np.percentile(around, 20))
+    ring = light[(share > 0.45) & (share < 0.9)]
+    pale = float(np.percentile(ring, 62)) if len(ring) else dark
+    apart = pale - dark
+    if apart < 2:
+        r = 0.42 * iris.radius
+        return Ellipse(iris.cx, iris.cy, r, r), "round"
+    slope = np.hypot(*np.gradient(light))
+    best: tuple[float, Bool, float] | None = None
+    for part in (0.2, 0.3, 0.4, 0.5):
+        mask = _dark_part(home & (light < dark + part * apart), click)
+        if mask is None:
+            continue
+        rim = mask & (cv2.erode(mask.astype(np.uint8), np.ones((3, 3), np.uint8)) == 0)
+        # The pupil's own border is the steepest: a part that runs on into a shadow ends softly.
+        clear = float(np.median(slope[rim])) if rim.any() else 0.0
+        if best is None or clear > 1.05 * best[0]:
+            best = clear, mask, part
+    if best is None:
+        r = 0.42 * iris.radius
+        return Ellipse(iris.cx, iris.cy, r, r), "round"
+    _, mask, part = best
+    points = _pupil_points(light, mask, iris, dark + max(part, 0.3) * apart, pale)
+    ellipse = _pupil_ellipse(mask, points, iris)
+    return ellipse, _pupil_kind(mask, ellipse)
+
+
+def _dark_part(dark: Bool, click: tuple[float, float]) -> Bool | None:
+    """Return the connected part of a mask nearest to a place; None when there is none."""
+    import cv2
+
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    count, parts = cv2.connectedComponents(cv2.morphologyEx(dark.astype(np.uint8), cv2.MORPH_OPEN, disc))
+    if count < 2:
+        return None
+    rows, columns = np.nonzero(parts)
+    nearest = int(np.argmin(np.hypot(columns + 0.5 - click[0], rows + 0.5 - click[1])))
+    return np.asarray(parts == parts[rows[nearest], columns[nearest]])
+
+
+def _pupil_points(light: F32, mask: Bool, iris: Ellipse, level: float, pale: float) -> Points:
+    """Return where rays from the pupil's middle leave it, pixels; rays through a catchlight are left out."""
+    rows, columns = np.nonzero(mask)
+    cx, cy = float(columns.mean()) + 0.5, float(rows.mean()) + 0.5
+    turn = np.linspace(0, 2 * np.pi, ANGLES, endpoint=False)
+    reach = np.linspace(0.03, 1.0, 90) * iris.radius
+    x, y = cx + reach * np.cos(turn)[:, None], cy + reach * np.sin(turn)[:, None]
+    read = read_lab(np.repeat(light[..., None], 3, axis=2), x, y)[..., 0]
+    points = []
+    for k in range(len(turn)):
+        over = np.flatnonzero(read[k] > level)
+        if not len(over) or over[0] == 0:
+            continue
+        n = int(over[0])
+        # Far lighter than the iris right behind the rim: a catchlight, not the iris.
+        if read[k, min(n + 5, len(reach) - 1)] > pale + 14:
+            continue
+        t = (level - read[k, n - 1]) / max(read[k, n] - read[k, n - 1], 1e-6)
+        r = reach[n - 1] + t * (reach[n] - reach[n - 1])
+        points.append((cx + r * math.cos(turn[k]), cy + r * math.sin(turn[k])))
+    return np.array(points).reshape(-1, 2)
+
+
+def _pupil_ellipse(mask: Bool, points: Points, iris: Ellipse) -> Ellipse:
+    """Return the pupil's ellipse: of a round one by its rim, of a slit by how its area spreads."""
+    rows, columns = np.nonzero(mask)
+    xy = np.stack([columns + 0.5, rows + 0.5], axis=1).astype(np.float64)
+    middle = xy.mean(axis=0)
+    values, vectors = np.linalg.eigh(np.cov((xy - middle).T) + 1e-6 * np.eye(2))
+    long, short = 2 * math.sqrt(values[1]), 2 * math.sqrt(max(values[0], 1e-6))
+    deg = math.degrees(math.atan2(vectors[1, 1], vectors[0, 1]))
+    spread = Ellipse(float(middle[0]), float(middle[1]), long, short, (deg + 90) % 180 - 90)
+    if short / long < 0.72 or len(points) < 12:
+        return spread
+    try:
+        made, off = fit_ellipse(points, error_px=0.7, roundness=1.5)
+    except InputError:
+        return spread
+    sound = off < 0.2 * made.radius and made.radius < 0.95 * iris.radius
+    return made if sound else spread
+
+
+def _pupil_kind(mask: Bool, ellipse: Ellipse) -> str:
+    if ellipse.ratio > 0.72:
+        return "round"
+    if abs(math.sin(math.radians(ellipse.deg))) > 0.7:
+        return "upright"
+    import cv2
+
+    points = np.argwhere(mask)[:, ::-1].astype(np.float32)
+    _, (a, b), _ = cv2.minAreaRect(points)
+    # An ellipse fills 79 % of the rectangle about it, a bar nearly all.
+    return "bar" if mask.sum() / max((a + 1) * (b + 1), 1) > 0.845 else "level"
