@@ -105,11 +105,9 @@ def count_words(count: int, name: str, many: str = "") -> str:
     return f"{grouped(count)} {name if count == 1 else many or name + 's'}"
 
 
-def about(count: float) -> str:
-    """Write an estimated count to two figures, e.g. ``"8 800"``, held together where a line breaks."""
-    if count < 100:
-        return f"{count:.0f}"
-    step = 10 ** (len(f"{count:.0f}") - 2)
+def about(count: float, figures: int = 2) -> str:
+    """Write an estimated count to two figures (or so many), e.g. ``"8 800"``, held together where a line breaks."""
+    step = 10 ** max(0, len(f"{count:.0f}") - figures)
     return grouped(round(count / step) * step).replace(" ", "\u00a0")
 
 

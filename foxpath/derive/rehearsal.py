@@ -15,6 +15,7 @@ from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
 from foxpath.derive.eyes import further_marks
 from foxpath.derive.results import Results
+from foxpath.derive.strays import stray_marks
 from foxpath.document.model import Project
 
 SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
@@ -149,12 +150,14 @@ def rehearse(
         part.at(0, f"rehearsing {plan.role.name.lower()}")
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
+        late = [one for index in plan.zones for one in stray_marks(results, project, plan, index)]
         # Several passes may act alike; borders are softened once, by the first.
         first = plan.role.act not in {one.plan.role.act for one in done}
         softened = soft(SOFTENED[plan.role.act]) if plan.role.act in SOFTENED and first else None
         # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
         finished = _finished([one.plan for one in done], plan)
-        story = (plan.role.key, tuple(key for key, _ in keyed), softened[0] if softened else None, finished)
+        keys = tuple(key for key, _ in (*keyed, *late))
+        story = (plan.role.key, keys, softened[0] if softened else None, finished)
         chain = hash(("pass", chain, story))
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
@@ -169,8 +172,10 @@ def rehearse(
                 np.copyto(canvas, before.kept, where=clean[..., None])
             if softened:
                 soften(canvas, softened[1]())
+            if late:
+                lay(canvas, [marks for _, marks in late], px_per_mm, part, beneath=canvas, surface=surface)
             standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
-        groups = [marks for _, marks in keyed]
+        groups = [marks for _, marks in (*keyed, *late)]
         used = [marks.lightness for marks in groups if len(marks.lightness)]
         one = Rehearsed(
             plan,

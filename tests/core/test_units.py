@@ -40,6 +40,7 @@ class Sizes(unittest.TestCase):
             [count_words(n, "comb") for n in (0, 1, 14, 62049)], ["0 combs", "1 comb", "14 combs", "62 049 combs"]
         )
         self.assertEqual([about(n) for n in (7, 99, 103, 8757, 61949)], ["7", "99", "100", "8\u00a0800", "62\u00a0000"])
+        self.assertEqual(about(99763, 3), "99\u00a0800")
         self.assertEqual(CanvasSize(406.4, 508, "in").words(), "16 × 20 in")
 
 

@@ -97,6 +97,6 @@ def rows_of(one: SchoolReading, other: SchoolReading) -> list[tuple[str, str, st
     return [
         ("passes", str(one.passes), str(other.passes)),
         ("waits for drying", str(one.waits), str(other.waits)),
-        ("marks", about(one.marks), about(other.marks)),
+        ("marks", about(one.marks, 3), about(other.marks, 3)),
         ("time", duration_words(one.minutes), duration_words(other.minutes)),
     ]
