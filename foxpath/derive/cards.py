@@ -14,6 +14,7 @@ from foxpath.core.zones import side_words
 from foxpath.derive.eyes import eye_plan, eyes_in, feature_steps, features_in
 from foxpath.derive.markings import is_marking
 from foxpath.derive.marks import role_is_own
+from foxpath.derive.wetness import dry_neighbours
 from foxpath.document.model import Project, Zone
 
 if TYPE_CHECKING:
@@ -117,6 +118,7 @@ def _edges(results: "Results", project: Project, plan: PassPlan, index: int) -> 
     grades = _EDGE_ROLES.get(plan.role.act, ())
     zones = project.back_to_front()
     said: list[str] = []
+    dry = {(border.front, border.back) for border in dry_neighbours(results, project)} if grades else set()
     for border, edge in results.edges(project):
         if border.front != index or edge.grade not in grades or border.length_mm < 25:
             continue
@@ -129,6 +131,10 @@ def _edges(results: "Results", project: Project, plan: PassPlan, index: int) -> 
         where = side_words((float(x), float(y)), (float(middle[0]), float(middle[1])))
         name = back.name.lower() if back is not None else "the bare canvas"
         wet = " while it is wet" if "wet" in made.needs and "touch-dry" not in made.needs else ""
+        if (border.front, border.back) in dry:
+            wet = (
+                " over the dry, and firmer for it" if project.ways.edges == "dry" else ", its strip repainted wet first"
+            )
         said.append(f"{made.way} toward {name} {where}{wet}, {edge.width_mm:.1f} mm")
         if len(said) == MOST_EDGES:
             break

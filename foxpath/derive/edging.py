@@ -24,6 +24,7 @@ from foxpath.core.growth import ZoneField
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.reference.light import toward
 from foxpath.derive.laying import fringe_along
+from foxpath.derive.wetness import OVER_DRY, dry_neighbours
 from foxpath.document.model import BARE, Project, as_array
 
 if TYPE_CHECKING:
@@ -163,12 +164,21 @@ def _with_donors(project: Project, found: dict[tuple[int, int], EdgeReading]) ->
 def softness(results: "Results", project: Project, hair_share: float = 1.0) -> tuple[Hashable, F32]:
     """Return a key for the edges' widths and the blur map on the zone map's grid, mm.
 
-    Borders of hair are blurred by `hair_share` of their width: the rest of it the hairs make themselves.
+    Borders of hair are blurred by `hair_share` of their width: the rest of it the hairs make themselves. Where the painter
+    drags over a neighbour that is dry, the border gives on one side only.
     """
     frame = results.map_frame(project)
     edges, zones = results.edges(project), project.back_to_front()
+    dry = (
+        {(border.front, border.back) for border in dry_neighbours(results, project)}
+        if project.ways.edges == "dry"
+        else set()
+    )
 
     def share_of(border: Border) -> float:
+        return way_of(border) * (OVER_DRY if (border.front, border.back) in dry else 1.0)
+
+    def way_of(border: Border) -> float:
         if not zones[border.front].kind_of().hair:
             return 1.0
         # Two coats interleave: a blur would wipe the hairs of both away.

@@ -7,7 +7,6 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Bool, Lab, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.edges import making_of
 from foxpath.core.passes import Finding
 from foxpath.core.passes.hierarchy import EQUAL, Hierarchy, hardness, hierarchy
 from foxpath.core.progress import SILENT, Progress
@@ -15,6 +14,7 @@ from foxpath.core.reference.light import hour_words, toward
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.edging import rehearsed_widths
 from foxpath.derive.rehearsal import groups_of
+from foxpath.derive.wetness import dry_neighbours
 from foxpath.document.model import Project
 
 if TYPE_CHECKING:
@@ -80,32 +80,19 @@ def _whiskers(project: Project, on: set[str]) -> list[Finding]:
 
 def _dry_neighbours(results: "Results", project: Project) -> list[Finding]:
     """Name the soft edges that are dragged into a neighbour that was painted in an earlier pass, and is dry by then."""
-    zones = project.back_to_front()
-    first: dict[int, int] = {}
-    for number, plan in enumerate(p for p in results.passes(project) if p.on):
-        if plan.role.act in {"background", "undercoat", "lights"}:
-            for index in plan.zones:
-                first.setdefault(index, number)
-    dry = []
-    for border, edge in results.edges(project):
-        if border.back < 0 or border.length_mm < 20:
-            continue
-        back = zones[border.back].kind_of()
-        made = making_of(edge, zones[border.front].kind_of(), back)
-        apart = first.get(border.front, 0) > first.get(border.back, 0)
-        if "both sides wet" in made.needs and apart:
-            dry.append((border.length_mm, border))
-    if not dry:
+    dry = dry_neighbours(results, project)
+    if not dry or project.ways.edges == "strip":
+        # The strip is planned: the cards say so.
         return []
-    longest = max(dry, key=lambda one: one[0])
-    front, back_zone = zones[longest[1].front], zones[longest[1].back]
+    zones, longest = project.back_to_front(), dry[0]
+    front, back_zone = zones[longest.front], zones[longest.back]
     count = "One edge needs" if len(dry) == 1 else f"{len(dry)} edges need"
     return [
         Finding(
             "look",
             f"{count} a wet neighbour that will be dry.",
-            f"{front.name.lower()} against {back_zone.name.lower()}, {mm_words(longest[0])} long, is dragged into the wet · keep the "
-            "mix and repaint its strip first, or grade the edge firmer",
+            f"{front.name.lower()} against {back_zone.name.lower()}, {mm_words(longest.length_mm)} long, is dragged into the "
+            "wet · keep the mix and repaint its strip first (say so at School), or grade the edge firmer",
             "passes",
             "undercoat",
         )

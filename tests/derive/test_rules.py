@@ -8,8 +8,11 @@ import numpy as np
 from foxpath.core.colour import rgb8_from_lab
 from foxpath.core.reference.light import Light
 from foxpath.derive import Results
+from foxpath.derive.cards import pass_cards
+from foxpath.derive.rehearsal import rehearse
 from foxpath.derive.rules import plan_findings, read_finish
 from foxpath.derive.values import value_study
+from foxpath.derive.wetness import OVER_DRY, dry_neighbours
 from foxpath.document import edits, eye_edits
 from tests.derive.test_painted import LAB, project
 
@@ -49,6 +52,31 @@ class Plan(unittest.TestCase):
         self.assertIn("needs a wet neighbour that will be dry", says(plan_findings(Results(), soft)))
         hard = edits.set_edge(skin, zone, one.zones[0].id, "hard", 0.4)
         self.assertNotIn("wet neighbour", says(plan_findings(Results(), hard)))
+        # In one wet sitting nothing dries between; acrylic dries whatever is asked of it.
+        self.assertNotIn("wet neighbour", says(plan_findings(Results(), edits.set_school(soft, "one-sitting"))))
+        self.assertIn("wet neighbour", says(plan_findings(Results(), edits.set_school(soft, "acrylic-layers"))))
+        strip = edits.set_way(soft, "edges", "strip")
+        self.assertNotIn("wet neighbour", says(plan_findings(Results(), strip)))
+
+    def test_what_is_dragged_over_the_dry_comes_out_firmer(self):
+        one = project()
+        zone, behind = one.zones[1].id, one.zones[0].id
+        skin = replace(one, zones=tuple(replace(z, kind="skin") if z.id == zone else z for z in one.zones))
+        soft = edits.set_edge(skin, zone, behind, "soft", 10.0)
+        widths, cards = {}, {}
+        for side in ("strip", "dry"):
+            made, results = edits.set_way(soft, "edges", side), Results()
+            done = rehearse(results, made, 500)
+            edges = results.edges(made)
+            (border,) = (b for b, _ in edges if b.back >= 0)
+            blur = results.softness(made)[1]
+            widths[side] = float(blur.max())
+            self.assertEqual([b.front for b in dry_neighbours(results, made)], [border.front])
+            undercoat = next(o.plan for o in done if o.plan.role.key == "undercoat")
+            cards[side] = " ".join(pass_cards(results, made, undercoat))
+        self.assertAlmostEqual(widths["dry"] / widths["strip"], OVER_DRY, delta=0.03)
+        self.assertIn("repainted wet first", cards["strip"])
+        self.assertIn("over the dry", cards["dry"])
 
 
 class Finish(unittest.TestCase):

@@ -62,6 +62,10 @@ WAYS: dict[str, Way] = {
             Side("white", "White", "Light comes back through thin paint."),
             Side("toned", "Toned", "Lights and darks can both be judged from the first mark."),
         )),
+        Way("edges", "Soft edges", (
+            Side("strip", "Wet strip", "The neighbour's strip is repainted from its kept mix, then dragged: as soft as planned."),
+            Side("dry", "Over dry", "Nothing is painted twice; what is dragged over dry paint stays firmer."),
+        )),
         Way("tooth", "Surface", (
             Side("smooth", "Smooth", "Fine hair stays fine, and paint slides."),
             Side("toothed", "Toothed", "It catches dry paint: broken colour comes by itself."),
@@ -81,6 +85,7 @@ class Ways:
     layers: str = ""
     finish: str = ""
     ground: str = ""
+    edges: str = ""
     tooth: str = ""
 
     def taken(self) -> tuple[tuple[str, str], ...]:
