@@ -1,5 +1,7 @@
 """Safety notes, shown once and where they are needed. They remind; labels and local rules come first."""
 
+from foxpath.core.passes.roles import Role
+
 SOLVENT = (
     "Solvents: air the room, close the lid, keep flames away. Oily rags can heat up by themselves: lay them flat to dry "
     "or keep them under water in a closed metal tin. The label and local rules come first."
@@ -10,10 +12,10 @@ PIGMENT = (
 )
 
 
-def cautions_for(act: str, paint: str = "oil", tint: float = 1.0) -> tuple[str, ...]:
+def cautions_for(role: Role) -> tuple[str, ...]:
     """Return the notes that belong on a pass's card: solvents where oil is thinned or glazed, pigments where mixed.
 
-    `act`, `paint` and `tint` are those of a pass's role; acrylic is thinned with water.
+    Acrylic is thinned with water.
     """
-    thinned = paint == "oil" and (act in {"ground", "darks"} or tint > 1)
-    return ((SOLVENT,) if thinned else ()) + ((PIGMENT,) if act == "lights" else ())
+    thinned = role.paint == "oil" and (role.act in {"ground", "darks"} or role.handling == "glaze" or role.tint > 1)
+    return ((SOLVENT,) if thinned else ()) + ((PIGMENT,) if role.act == "lights" else ())

@@ -297,7 +297,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             pass_facts(one.plan, one.marks, one.plan.minutes),
             (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
-            cautions_for(one.plan.role.act, one.plan.role.paint, one.plan.role.tint),
+            cautions_for(one.plan.role),
             pass_cards(results, project, one.plan),
         )
         for number, one in enumerate(rehearsed, 1)

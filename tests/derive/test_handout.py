@@ -1,11 +1,13 @@
 import json
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit, default_coat, measured_mm, resolved
+from foxpath.core.passes import ROLES
 from foxpath.core.progress import SILENT
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones import KINDS, kind_of
@@ -77,10 +79,11 @@ class Handing(unittest.TestCase):
         self.assertEqual(zone_numbers(moved)[self.made.zones[2].id], 1)
 
     def test_cautions_stand_where_they_are_needed(self):
-        self.assertIn("flames", cautions_for("ground")[0])
-        self.assertEqual(cautions_for("whiskers"), ())
-        self.assertEqual(cautions_for("ground", "acrylic"), ())
-        self.assertIn("flames", cautions_for("lights", "oil", 1.3)[0])
+        self.assertIn("flames", cautions_for(ROLES["ground"])[0])
+        self.assertEqual(cautions_for(ROLES["whiskers"]), ())
+        self.assertEqual(cautions_for(replace(ROLES["ground"], paint="acrylic")), ())
+        for thinned in ({"tint": 1.3}, {"handling": "glaze"}):
+            self.assertIn("flames", cautions_for(replace(ROLES["lights"], **thinned))[0])
 
     def test_edges_by_rule_and_by_decision(self):
         border, plan = self.results.edges(self.made)[0]

@@ -1,6 +1,6 @@
 """Stop 7, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
@@ -160,6 +160,10 @@ class PassesStop(Stop):
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         """A click chooses the part whose values are studied; on nothing, the whole."""
+        view = self.picture.viewport
+        if self.school.comparing and event.position().x() > view.room.right():
+            # The painting beside is the same animal in the same place.
+            at = view.to_reference(event.position() - QPointF(view.room.width(), 0))
         zone = self.zone_at(at)
         self.session.choose(zone=zone.id if zone is not None else "")
 
@@ -235,7 +239,7 @@ class PassesStop(Stop):
         self.cards.show_cards(cards)
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
-        self.caution.set_words(" ".join(cautions_for(plan.role.act, plan.role.paint, plan.role.tint)))
+        self.caution.set_words(" ".join(cautions_for(plan.role)))
 
     def _refresh_part(self, plan: PassPlan) -> None:
         """Offer to leave the chosen part out of this pass, or to paint it again."""

@@ -42,7 +42,7 @@ class WaysPanel(QWidget):
     def refresh(self, project: Project) -> None:
         """Show which sides are taken."""
         taken = dict(project.ways.taken())
-        self.head.set_words("Where painters disagree", f"{len(taken)} taken" if taken else "the school decides")
+        self.head.set_words("Where painters disagree", f"{len(taken)} taken" if taken else "")
         rows = []
         for key, way in WAYS.items():
             side = way.side(taken.get(key, ""))
