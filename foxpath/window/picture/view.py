@@ -30,7 +30,7 @@ from foxpath.window.focus import Focusable
 from foxpath.window.picture import rulers
 from foxpath.window.picture.glass import Glass, true_px_per_mm
 from foxpath.window.picture.rulers import THICK
-from foxpath.window.picture.viewport import Viewport, transform_of
+from foxpath.window.picture.viewport import Viewport, place, transform_of
 from foxpath.window.session import Session
 from foxpath.window.stops.base import Stop
 from foxpath.window.theme import colour, theme
@@ -572,17 +572,8 @@ class PictureView(Focusable):
         self.place(p, image, Crop(0, 0, reference.width, reference.height), view)
 
     def place(self, p: QPainter, image: QImage, crop: Crop, view: Viewport | None = None) -> None:
-        """Draw an image over a crop of the reference; only what is seen is scaled."""
-        view = view or self.viewport
-        seen = view.shown(crop)
-        if seen is None:
-            return
-        kx, ky = image.width() / crop.width, image.height() / crop.height
-        p.save()
-        p.setTransform(view.transform(), True)
-        source = QRectF((seen.x - crop.x) * kx, (seen.y - crop.y) * ky, seen.width * kx, seen.height * ky)
-        p.drawImage(QRectF(seen.x, seen.y, seen.width, seen.height), image, source)
-        p.restore()
+        """Draw an image over a crop of the reference."""
+        place(p, view or self.viewport, image, crop)
 
     def _paint_alone(self, p: QPainter) -> None:
         """Cover everything but the chosen zone, as far as nothing lies over it."""

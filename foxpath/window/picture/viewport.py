@@ -2,7 +2,7 @@
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QTransform
+from PySide6.QtGui import QImage, QPainter, QTransform
 
 from foxpath.core.arrays import F64, Points
 from foxpath.core.frame import Crop
@@ -15,6 +15,19 @@ def transform_of(affine: F64) -> QTransform:
     """Return a (2, 3) map for a painter."""
     (a, b, x), (c, d, y) = affine.tolist()
     return QTransform(a, c, b, d, x, y)
+
+
+def place(p: QPainter, view: "Viewport", image: QImage, crop: Crop) -> None:
+    """Draw an image over a crop of the reference, as a view shows it; only what is seen is scaled."""
+    seen = view.shown(crop)
+    if seen is None:
+        return
+    kx, ky = image.width() / crop.width, image.height() / crop.height
+    p.save()
+    p.setTransform(view.transform(), True)
+    source = QRectF((seen.x - crop.x) * kx, (seen.y - crop.y) * ky, seen.width * kx, seen.height * ky)
+    p.drawImage(QRectF(seen.x, seen.y, seen.width, seen.height), image, source)
+    p.restore()
 
 
 class Viewport:

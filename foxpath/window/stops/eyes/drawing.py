@@ -20,7 +20,7 @@ from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.picture.view import image_of
-from foxpath.window.picture.viewport import Viewport
+from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.stops.base import Point
 from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.eyes import overlay
@@ -351,20 +351,8 @@ class DrawingPage(Page):
 
     def _paint_flat(self, p: QPainter, view: Viewport, flat: QImage) -> None:
         """Lay the squared-up drawing over the canvas, turned and mirrored as the picture is."""
-        from PySide6.QtGui import QTransform
-
-        crop = self.project.crop
-        a = view.affine()
-        kx, ky = crop.width / flat.width(), crop.height / flat.height()
-        p.setTransform(
-            QTransform(
-                a[0, 0] * kx, a[1, 0] * kx, a[0, 1] * ky, a[1, 1] * ky,
-                a[0, 0] * crop.x + a[0, 1] * crop.y + a[0, 2], a[1, 0] * crop.x + a[1, 1] * crop.y + a[1, 2],
-            ),
-            True,
-        )  # fmt: skip
         p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        p.drawImage(QRectF(0, 0, flat.width(), flat.height()), flat)
+        place(p, view, flat, self.project.crop)
 
     def _paint_corners(self, p: QPainter, view: Viewport, drawing: Drawing) -> None:
         p.fillRect(view.room, colour("well"))
@@ -382,9 +370,9 @@ class DrawingPage(Page):
         ]
         places = [self._corner_place(view, c) for c in corners]
         draw.cased_path(p, draw.polygon([(q.x(), q.y()) for q in (*places, places[0])]), 1.4)
-        for k, place in enumerate(places):
+        for k, corner in enumerate(places):
             on = k == self._held
-            draw.circle(p, place.x(), place.y(), 11, "", "over_dark", 4)
-            draw.circle(p, place.x(), place.y(), 11, "", "russet" if on else "over_light", 2)
+            draw.circle(p, corner.x(), corner.y(), 11, "", "over_dark", 4)
+            draw.circle(p, corner.x(), corner.y(), 11, "", "russet" if on else "over_light", 2)
         words = "Drag each ring onto a corner of the canvas, then Enter"
         draw.over_words(p, view.room.center().x(), view.room.bottom() - 16, words, "c", 13, view.room)

@@ -13,7 +13,7 @@ from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window import draw
 from foxpath.window.picture.view import image_of
-from foxpath.window.picture.viewport import Viewport
+from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.session import REHEARSAL_WIDTH, Session
 from foxpath.window.theme import colour
 
@@ -69,18 +69,12 @@ class Beside(QObject):
         p.fillRect(other.room, colour("well"))
         image = self.image(act)
         crop = project.crop
-        seen = other.shown(crop)
-        if image is None or seen is None:
+        if image is None:
             middle = other.room.center()
             draw.over_words(p, middle.x(), middle.y(), "working it out", "c")
         else:
-            kx, ky = image.width() / crop.width, image.height() / crop.height
-            p.save()
             p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            p.setTransform(other.transform(), True)
-            source = QRectF((seen.x - crop.x) * kx, (seen.y - crop.y) * ky, seen.width * kx, seen.height * ky)
-            p.drawImage(QRectF(seen.x, seen.y, seen.width, seen.height), image, source)
-            p.restore()
+            place(p, other, image, crop)
             p.setPen(QPen(colour("#1A1A1A"), 1))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(other.crop_on_screen(crop).adjusted(-0.5, -0.5, 0.5, 0.5))

@@ -2,7 +2,7 @@
 
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QTransform
+from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.colour import grey_of_lightness
@@ -16,7 +16,7 @@ from foxpath.window import draw
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.picture.view import image_of
-from foxpath.window.picture.viewport import Viewport
+from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.session import Session
 from foxpath.window.theme import colour
 
@@ -187,15 +187,4 @@ class Study(QWidget):
             rgba[..., :3] = greys[study.classes][..., None]
             rgba[..., 3] = np.where(study.classes < 3, 255, 0)
             self._image = image_of(rgba)
-        a, crop = view.affine(), project.crop
-        kx, ky = crop.width / self._image.width(), crop.height / self._image.height()
-        p.save()
-        p.setTransform(
-            QTransform(
-                a[0, 0] * kx, a[1, 0] * kx, a[0, 1] * ky, a[1, 1] * ky,
-                a[0, 0] * crop.x + a[0, 1] * crop.y + a[0, 2], a[1, 0] * crop.x + a[1, 1] * crop.y + a[1, 2],
-            ),
-            True,
-        )  # fmt: skip
-        p.drawImage(QRectF(0, 0, self._image.width(), self._image.height()), self._image)
-        p.restore()
+        place(p, view, self._image, project.crop)
