@@ -100,7 +100,7 @@ def _changes(project: Project, results: Results) -> list[dict[str, object]]:
          "detail": f"whiskers, {SHOWN} px; the painting anew takes {anew:.2f} s"},
         {"what": "the top coat changed / the painting anew", "value": coat / anew, "unit": "x", "goal": None, "detail": f"{coat:.2f} s"},
         {"what": "one part changed / the painting anew", "value": part / anew, "unit": "x", "goal": None,
-         "detail": f"{part:.2f} s, the ear's spread: its marks alone are placed again, every pass is painted"},
+         "detail": f"{part:.2f} s, the ear's spread: its marks alone are placed again, and painted with what shares their tiles"},
         {"what": "white hair and glazes / covering paint", "value": glaze / anew, "unit": "x", "goal": None,
          "detail": f"{glaze:.2f} s, 11 passes against 9"},
     ]  # fmt: skip

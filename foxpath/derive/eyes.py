@@ -324,7 +324,7 @@ def further_marks(results: "Results", project: Project, plan: PassPlan, index: i
     """Return what a pass adds in a zone for its eyes and features, each group with its key."""
     role, band = plan.role.act, (plan.l_low, min(plan.l_high, plan.ceiling))
     made: list[tuple[Hashable, Marks]] = []
-    if not results.first_of_act(project, plan):
+    if not results.first_of_act(project, plan, index):
         # Where several passes act alike, eyes and features are painted in the first.
         return made
     for eye in eyes_in(results, project, index):

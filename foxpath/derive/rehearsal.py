@@ -6,13 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import Bool
+from foxpath.core.arrays import U8, Bool
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
+from foxpath.derive.easel import Easel, Keyed, Stood
 from foxpath.derive.eyes import further_marks
 from foxpath.derive.results import Results
 from foxpath.derive.strays import stray_marks
@@ -134,7 +135,6 @@ def rehearse(
     """
     plans = [plan for plan in results.passes(project) if plan.on]
     columns, rows, px_per_mm = size_for(project, width)
-
     surface = project.ways.tooth or "smooth"
 
     def soft(shares: tuple[float, float]) -> tuple[Hashable, Callable[[], SoftPixels]]:
@@ -143,6 +143,9 @@ def rehearse(
         key = ("soft pixels", soft_key, columns, rows, masses)
         return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
 
+    place = (columns, rows, surface, tuple(plan.role.key for plan in plans))
+    easel = Easel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
+    softens = _softening(plans)
     done: list[Rehearsed] = []
     chain: Hashable = ("bare", columns, rows, surface)
     for number, plan in enumerate(plans):
@@ -151,30 +154,34 @@ def rehearse(
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
         late = [one for index in plan.zones for one in stray_marks(results, project, plan, index)]
-        # Several passes may act alike; borders are softened once, by the first.
-        first = plan.role.act not in {one.plan.role.act for one in done}
-        softened = soft(SOFTENED[plan.role.act]) if plan.role.act in SOFTENED and first else None
-        # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
+        softened = soft(SOFTENED[plan.role.act]) if number in softens else None
         finished = _finished([one.plan for one in done], plan)
         keys = tuple(key for key, _ in (*keyed, *late))
-        story = (plan.role.key, keys, softened[0] if softened else None, finished)
-        chain = hash(("pass", chain, story))
+        around = (finished, project.outlines) if finished else None
+        # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
+        chain = hash(("pass", chain, plan.role.key, keys, softened[0] if softened else None, around))
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
-        if isinstance(found, Standing):
-            standing = found
+        if isinstance(found, Stood):
+            easel.take(plan.role.key, keyed, found)
         else:
-            before = done[-1].standing if done else None
-            canvas = np.empty_like(before.kept) if before else bare_canvas(columns, rows)
-            clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
-            lay(canvas, [marks for _, marks in keyed], px_per_mm, part, over=before, surface=surface)
-            if before is not None and clean is not None:
-                np.copyto(canvas, before.kept, where=clean[..., None])
-            if softened:
-                soften(canvas, softened[1]())
-            if late:
+
+            def finish(
+                rough: U8,
+                softened: tuple[Hashable, Callable[[], SoftPixels]] | None = softened,
+                late: Keyed = late,
+                part: Progress = part,
+            ) -> U8:
+                canvas = rough.copy()
+                if softened is not None:
+                    soften(canvas, softened[1]())
                 lay(canvas, [marks for _, marks in late], px_per_mm, part, beneath=canvas, surface=surface)
-            standing = results.memo.get(short, lambda canvas=canvas: keep(canvas))  # type: ignore[misc]
+                return canvas
+
+            clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
+            stood = easel.paint(plan.role.key, keyed, clean, finish if softened or late else None, part)
+            results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
+        standing = easel.layers[-1].stood.standing
         groups = [marks for _, marks in (*keyed, *late)]
         used = [marks.lightness for marks in groups if len(marks.lightness)]
         one = Rehearsed(
@@ -189,8 +196,19 @@ def rehearse(
         done.append(one)
         if each is not None:
             each(number, one)
+    results.keep_layers(place, easel.layers)
     progress.at(1)
     return done
+
+
+def _softening(plans: Sequence[PassPlan]) -> set[int]:
+    """Return after which passes borders are softened: once an act, when the zones of every school have had their first of it."""
+    first: dict[tuple[str, tuple[str, ...]], int] = {}
+    for number, plan in enumerate(plans):
+        if plan.role.act in SOFTENED:
+            first.setdefault((plan.role.act, plan.role.schools), number)
+    last = {act: max(n for (one, _), n in first.items() if one == act) for act, _ in first}
+    return set(last.values())
 
 
 def build_up(

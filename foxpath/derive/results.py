@@ -1,7 +1,7 @@
 """How each result follows from the project, remembered piece by piece."""
 
 import hashlib
-from collections.abc import Hashable
+from collections.abc import Hashable, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -45,6 +45,7 @@ from foxpath.core.zones import (
     laying_order,
 )
 from foxpath.derive import edging, eyes, feathers, lengths, marks
+from foxpath.derive.easel import Layer
 from foxpath.derive.laying import growth_along
 from foxpath.derive.markings import markings
 from foxpath.derive.memo import Memo
@@ -79,6 +80,8 @@ class Results:
         self._edges_of: tuple[Project | None, list[tuple[Border, EdgePlan]]] = (None, [])
         self._homes_of: tuple[Project | None, eyes.Homes | None] = (None, None)
         self._lengths_of: tuple[Project | None, Hashable] = (None, None)
+        self.layers: dict[Hashable, Sequence[Layer]] = {}
+        """The passes painted last, by size, surface and order: the next rehearsal goes on from them."""
 
     # Reference ------------------------------------------------------------------------------------
 
@@ -586,9 +589,15 @@ class Results:
         place = {index: k for k, index in enumerate(self.laying(project).order)}
         return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)
 
-    def first_of_act(self, project: Project, plan: PassPlan) -> bool:
-        """Tell whether a pass is the first of those that are on and act as it does."""
-        first = next((p for p in self.passes(project) if p.on and p.role.act == plan.role.act), None)
+    def keep_layers(self, place: Hashable, layers: Sequence[Layer]) -> None:
+        """Keep the passes painted last for a place, and those of one other."""
+        others = [(key, kept) for key, kept in self.layers.items() if key != place][-1:]
+        self.layers = dict([*others, (place, tuple(layers))])
+
+    def first_of_act(self, project: Project, plan: PassPlan, index: int) -> bool:
+        """Tell whether a pass is a zone's first of those that are on and act as it does."""
+        alike = (p for p in self.passes(project) if p.on and p.role.act == plan.role.act and index in p.zones)
+        first = next(alike, None)
         return first is None or first.role.key == plan.role.key
 
     def marks(

@@ -30,7 +30,7 @@ def stray_marks(results: "Results", project: Project, plan: PassPlan, index: int
         plan.role.act != "lights"
         or not (kind.hair and kind.cover)
         or kind.feathers
-        or not results.first_of_act(project, plan)
+        or not results.first_of_act(project, plan, index)
     ):
         return []
     hang = results.fringes(project)

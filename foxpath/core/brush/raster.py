@@ -5,7 +5,7 @@ import threading
 
 import numpy as np
 
-from foxpath.core.arrays import F32, U8
+from foxpath.core.arrays import F32, U8, Bool
 from foxpath.core.progress import SILENT, Cancelled, Progress
 
 _CHUNK = 4
@@ -14,6 +14,49 @@ _CHUNK = 4
 def worker_count() -> int:
     """Return how many threads paint: two, or one on a machine with a single core."""
     return 2 if (os.cpu_count() or 1) > 1 else 1
+
+
+def tile_grid(height: int, width: int) -> tuple[int, int]:
+    """Return how many tiles an image is painted in, down and across."""
+    from foxpath.core.brush import _kernel_paint as loops
+
+    return -(-height // loops.TILE_H), -(-width // loops.TILE_W)
+
+
+def touched_tiles(outline: F32, height: int, width: int) -> Bool:
+    """Return which tiles of an image outlines lie in, (down, across) bool."""
+    from foxpath.core.brush import _kernel_paint as loops
+
+    down, across = tile_grid(height, width)
+    counts = np.zeros(across * down, np.float64)
+    if len(outline):
+        loops.count_tiles(outline, across, down, counts, np.empty((len(outline), 4), np.int32))
+    return np.asarray(counts.reshape(down, across) > 0)
+
+
+def tiles_at(points_px: F32, height: int, width: int) -> tuple[np.ndarray, np.ndarray]:
+    """Return the row and column of the tile each of (N, 2) places lies in; those off the image count as at its border."""
+    from foxpath.core.brush import _kernel_paint as loops
+
+    down, across = tile_grid(height, width)
+    i = np.clip(points_px[:, 1] / loops.TILE_H, 0, down - 1).astype(int)
+    return i, np.clip(points_px[:, 0] / loops.TILE_W, 0, across - 1).astype(int)
+
+
+def differing_tiles(one: F32 | U8, other: F32 | U8) -> Bool:
+    """Return in which tiles two images of one shape differ, (down, across) bool."""
+    from foxpath.core.brush import _kernel_paint as loops
+
+    down, across = tile_grid(*one.shape[:2])
+    found = np.zeros((down, across), bool)
+    whole = one.dtype == np.uint8 and one.shape[2] == 4
+    # Whole pixels are compared four times as fast as their bytes.
+    a, b = (image.view(np.uint32) if whole else image for image in (one, other))
+    for i in range(down):
+        for j in range(across):
+            part = np.s_[i * loops.TILE_H : (i + 1) * loops.TILE_H, j * loops.TILE_W : (j + 1) * loops.TILE_W]
+            found[i, j] = not np.array_equal(a[part], b[part])
+    return found
 
 
 def paint_outlines(
@@ -25,6 +68,7 @@ def paint_outlines(
     manner: U8 | None = None,
     tooth: F32 | None = None,
     before: F32 | U8 | None = None,
+    tiles: Bool | None = None,
     workers: int | None = None,
     progress: Progress = SILENT,
 ) -> None:
@@ -48,6 +92,8 @@ def paint_outlines(
         Share of paint that stays on each pixel, 0..1; it repeats over the image. Needed for manners from 2 on.
     before : like `image`, optional
         What the marks are painted over; `image` is then only written. By default `image` itself.
+    tiles : (down, across) bool, optional
+        Only these tiles are painted, the others left as they stand in `image`; see `tile_grid`.
     workers : int, optional
         Threads; two by default.
     progress : Progress
@@ -77,7 +123,7 @@ def paint_outlines(
     ways = np.zeros(len(alpha), np.uint8) if manner is None else manner
     grain = np.ones((1, 1, 1), np.float32) if tooth is None else tooth
     source = image if before is None else before
-    if not len(outline):
+    if not len(outline) and tiles is None:
         if before is not None:
             image[:] = before
         return
@@ -90,6 +136,8 @@ def paint_outlines(
     members = np.empty(int(offset[-1]), np.int32)
     loops.fill_tiles(box, across, offset[:-1].copy(), members)
     order = np.argsort(-counts, kind="stable").astype(np.int32)
+    if tiles is not None:
+        order = order[tiles.ravel()[order]]
     full = 1.0 if image.dtype == np.float32 else 255.0
 
     lock = threading.Lock()

@@ -64,7 +64,10 @@ class Marks:
 
     def first(self, count: int, start: int = 0) -> "Marks":
         """Return `count` marks from `start` on."""
-        cut = slice(start, start + count)
+        return self.pick(slice(start, start + count))
+
+    def pick(self, cut: "slice | Bool") -> "Marks":
+        """Return some of the marks, in their order."""
         return replace(
             self,
             lines_mm=self.lines_mm[cut],

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
-from foxpath.core.brush import POINTS, outlines, paint_outlines, worker_count
+from foxpath.core.brush import POINTS, outlines, paint_outlines, touched_tiles, worker_count
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.surface import in_relief, manner_of, picked_up, tooth
@@ -139,6 +139,7 @@ def lay(
     over: Standing | None = None,
     beneath: U8 | None = None,
     surface: str = "smooth",
+    tiles: Bool | None = None,
 ) -> None:
     """Paint groups of marks onto a canvas, in order; with `over`, as that painting goes on.
 
@@ -154,6 +155,8 @@ def lay(
         The painting before the pass, of which wet marks pick up; by default `over`.
     surface : "smooth" or "toothed"
         What nearly dry paint catches.
+    tiles : (down, across) bool, optional
+        Only these are painted; the others stay as they stand in `canvas`.
 
     Raises
     ------
@@ -164,12 +167,7 @@ def lay(
         groups = [picked_up(group, under, px_per_mm) for group in groups]
     groups = in_relief(groups)
     counts = [len(group.half_mm) for group in groups]
-    outline = np.empty((sum(counts), 2 * POINTS, 2), np.float32)
-    first = 0
-    for group, count in zip(groups, counts, strict=True):
-        part = outline[first : first + count]
-        outlines(group.lines_mm, group.half_mm, group.profile(), px_per_mm, out=part)
-        first += count
+    outline = _outlines(groups, px_per_mm)
     colour = np.concatenate([np.zeros((0, 3), np.float32), *(group.colour for group in groups)])
     alpha = np.concatenate([np.zeros(0, np.float32), *(group.alpha for group in groups)])
     manner = np.repeat([manner_of(group, surface) for group in groups], counts).astype(np.uint8)
@@ -182,9 +180,25 @@ def lay(
         manner=manner,
         tooth=tooth(px_per_mm, surface) if caught else None,
         before=None if over is None else over.kept,
+        tiles=tiles,
         progress=progress,
         workers=workers,
     )
+
+
+def _outlines(groups: Sequence[Marks], px_per_mm: float) -> F32:
+    counts = [len(group.half_mm) for group in groups]
+    outline = np.empty((sum(counts), 2 * POINTS, 2), np.float32)
+    first = 0
+    for group, count in zip(groups, counts, strict=True):
+        outlines(group.lines_mm, group.half_mm, group.profile(), px_per_mm, out=outline[first : first + count])
+        first += count
+    return outline
+
+
+def touched(groups: Sequence[Marks], canvas: U8, px_per_mm: float) -> Bool:
+    """Return which tiles of a canvas marks are painted in, (down, across) bool."""
+    return touched_tiles(_outlines(in_relief(groups), px_per_mm), *canvas.shape[:2])
 
 
 def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
