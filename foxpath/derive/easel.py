@@ -14,6 +14,8 @@ from foxpath.core.progress import Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, touched
 
+MOSTLY = 0.6
+"""When so much has changed, all is painted: to find out what has not would take longer."""
 Keyed = Sequence[tuple[Hashable, Marks]]
 
 
@@ -87,26 +89,28 @@ class Easel:
         ------
         Cancelled
         """
-        before, layer = self.standing, self._counterpart(role)
-        tiles = self._to_paint(layer, keyed) if before is not None else None
-        if before is None:
-            canvas = bare_canvas(*self._size)
-        else:
-            canvas = layer.stood.rough.copy() if layer is not None and tiles is not None else np.empty_like(before.kept)
+        before, layer = self.standing or keep(bare_canvas(*self._size)), self._counterpart(role)
+        tiles = self._to_paint(layer, keyed)
+        canvas = layer.stood.rough.copy() if layer is not None and tiles is not None else np.empty_like(before.kept)
         groups = [marks for _, marks in keyed]
         lay(canvas, groups, self._px_per_mm, progress, over=before, surface=self._surface, tiles=tiles)
-        if before is not None and clean is not None:
+        if clean is not None:
             np.copyto(canvas, before.kept, where=clean[..., None])
         rough = frozen(canvas)
         stood = Stood(keep(rough), None) if finish is None else Stood(keep(finish(rough)), rough)
-        self.take(role, keyed, stood)
+        self._put(role, keyed, stood, everywhere=tiles is None)
         return stood
 
     def take(self, role: str, keyed: Keyed, stood: Stood) -> None:
         """Take a pass over that stands already."""
+        self._put(role, keyed, stood, everywhere=False)
+
+    def _put(self, role: str, keyed: Keyed, stood: Stood, *, everywhere: bool) -> None:
         layer, kept = self._counterpart(role), stood.standing.kept
         if layer is None:
             self._dirty = None
+        elif everywhere:
+            self._dirty = np.ones(tile_grid(*kept.shape[:2]), bool)
         elif layer.stood.standing is stood.standing:
             self._dirty = np.zeros(tile_grid(*kept.shape[:2]), bool)
         else:
@@ -122,17 +126,20 @@ class Easel:
 
     def _to_paint(self, layer: Layer | None, keyed: Keyed) -> Bool | None:
         """Return the tiles a pass must paint; None for all."""
-        if layer is None or self._dirty is None:
+        if layer is None or self._dirty is None or float(self._dirty.mean()) > MOSTLY:
             return None
         was, now = dict(layer.groups), dict(keyed)
         if [key for key in was if key in now] != [key for key in now if key in was]:
             # The same marks in another order lie over each other differently.
             return None
-        changed = [marks for key, marks in was.items() if key not in now]
-        changed += [marks for key, marks in now.items() if key not in was]
+        changed = [marks for key, marks in now.items() if key not in was]
+        if sum(len(marks.half_mm) for marks in changed) > MOSTLY * sum(len(marks.half_mm) for marks in now.values()):
+            return None
+        changed += [marks for key, marks in was.items() if key not in now]
         if self._dirty.any():
             changed += [self._carrying(marks, layer.stood.rough) for marks in now.values() if marks.picks > 0]
-        return np.asarray(self._dirty | touched(changed, layer.stood.rough, self._px_per_mm))
+        tiles = np.asarray(self._dirty | touched(changed, layer.stood.rough, self._px_per_mm))
+        return tiles if float(tiles.mean()) <= MOSTLY else None
 
     def _carrying(self, marks: Marks, canvas: U8) -> Marks:
         """Return the wet marks that are rooted where the canvas has changed: they carry it to their tips."""

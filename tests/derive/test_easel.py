@@ -13,7 +13,7 @@ from foxpath.derive.rehearsal import rehearse
 from foxpath.document import edits, zone_edits
 from tests.made import project
 
-WIDTH = 560
+WIDTH = 760
 
 
 def zoned():
