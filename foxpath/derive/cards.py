@@ -143,7 +143,9 @@ def _edges(results: "Results", project: Project, plan: PassPlan, index: int) -> 
 
 def _more(results: "Results", project: Project, plan: PassPlan, index: int) -> tuple[str, ...]:
     """Return what else a pass paints in a part: steps of its eye, parts of its features."""
-    said = []
+    said: list[str] = []
+    if not results.first_of_act(project, plan, index):
+        return ()
     role, zone = plan.role.act, project.back_to_front()[index]
     for eye in eyes_in(results, project, index):
         names = [

@@ -225,7 +225,7 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
         Fact("spread", spread),
         Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
         Fact("beneath", plan.role.beneath),
-        Fact("paint", f"{LAID[plan.role.handling]} · {percent(plan.role.fat)} of the way from lean to fat"),
+        Fact("paint", f"{LAID[plan.role.handling]} · medium {percent(plan.role.fat)}"),
     )
 
 
@@ -299,6 +299,7 @@ def make_book(results: Results, project: Project, rehearsed: list[Rehearsed], pr
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
             cautions_for(one.plan.role),
             pass_cards(results, project, one.plan),
+            pass_colours(results, project, one.plan),
         )
         for number, one in enumerate(rehearsed, 1)
     )

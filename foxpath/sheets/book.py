@@ -15,6 +15,7 @@ from foxpath.core.arrays import F32, F64, Points, Rgb8
 from foxpath.core.brush import hair_profile, outlines
 from foxpath.core.colour import grey_of_lightness
 from foxpath.core.edges import even_parts, grade_of_width
+from foxpath.core.passes.colours import PassColour
 from foxpath.core.reference.transfer import Grid
 from foxpath.core.units import CanvasSize, percent
 from foxpath.sheets.eye_pages import EyeSheet, pages_of
@@ -49,6 +50,8 @@ class Card:
     cautions : tuple of str
     parts : tuple of str
         What to do, a sentence a part; they fill a page of their own.
+    colours : tuple of PassColour
+        To have ready, dark to light.
     """
 
     title: str
@@ -59,6 +62,7 @@ class Card:
     zones: str
     cautions: tuple[str, ...] = ()
     parts: tuple[str, ...] = ()
+    colours: tuple[PassColour, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -288,7 +292,7 @@ def _card_page(card: Card) -> Callable[[Page], None]:
     def draw(page: Page) -> None:
         top = page.head(card.title, card.facts[0].value if card.facts else "")
         y = page.wrapped(page.left, top + 2, card.reason, page.right - page.left, 11) + 4
-        room = page.height - y - 250
+        room = page.height - y - (290 if card.colours else 250)
         canvas = page.book.canvas
         scale = min((page.right - page.left) / canvas.width_mm, room / canvas.height_mm)
         y += page.picture(card.picture, page.left, y, scale * canvas.width_mm, 90) + 22
@@ -297,13 +301,30 @@ def _card_page(card: Card) -> Callable[[Page], None]:
         for k, fact in enumerate(card.facts):
             cx, cy = x + (k % 2) * 200, y + 8 + (k // 2) * 34
             page.text(cx, cy, fact.name, 9, tone=QUIET)
-            page.text(cx, cy + 14, page.fitted(fact.value, 11.5, 190), 11.5)
+            # What is long is written smaller before it is cut.
+            size = 11.5 if page.fitted(fact.value, 11.5, 190) == fact.value else 9.5
+            page.text(cx, cy + 14, page.fitted(fact.value, size, 190), size)
         bottom = y + 8 + ((len(card.facts) + 1) // 2) * 34 + 4
+        if card.colours:
+            bottom = _swatches(page, x, bottom - 4, page.right - x, card.colours)
         bottom = page.wrapped(x, bottom, f"Laying order: {card.zones}", page.right - x, 9.5)
         for caution in card.cautions:
             bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, QUIET)
 
     return draw
+
+
+def _swatches(page: Page, x: float, y: float, width: float, colours: tuple[PassColour, ...]) -> float:
+    """Draw the colours to have ready, each as wide as its share of the paint, with its L*; returns the y below."""
+    pdf, least = page.pdf, 24.0
+    page.text(x, y, "colours to have ready, L* below, as wide as their share", 9, tone=QUIET)
+    for one in colours:
+        wide = least + (width - least * len(colours)) * one.share
+        pdf.setFillColorRGB(*(v / 255 for v in one.rgb))
+        pdf.roundRect(x, page.height - y - 22, wide - 4, 17, 3, stroke=0, fill=1)
+        page.text(x + (wide - 4) / 2, y + 32, f"{one.light:.0f}", 8.5, tone=QUIET, align="c")
+        x += wide
+    return y + 48
 
 
 def _parts_page(card: Card) -> Callable[[Page], None]:

@@ -74,7 +74,7 @@ class PassesStop(Stop):
             measure.changed.connect(self._measure)
             measure.reset.connect(self._reset)
         self.paint_panel = PaintPanel()
-        self.paint_panel.decided.connect(self._paint_decided)
+        self.paint_panel.decided.connect(self._value)
         self.time = TimePanel(self.session)
         self.part = Button("")
         self.part.clicked.connect(self._leave_part)
@@ -264,12 +264,6 @@ class PassesStop(Stop):
         now = tuple(one for one in left if one != zone) if zone in left else (*left, zone)
         self._decide({"left_out": now}, "parts of a pass")
 
-    def _paint_decided(self, name: str, value: object, going: bool) -> None:  # noqa: FBT001  (a slot)
-        plan = self.current()
-        self._decide({name: value}, "paint of a pass", f"{name} {plan.role.key if plan else ''}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
-
     def _facts(self, plan: PassPlan) -> list[tuple[str, str]]:
         rehearsal = self.session.rehearsal
         number = rehearsal.number_of(plan.role.key)
@@ -322,10 +316,10 @@ class PassesStop(Stop):
         name = plan.role.name.lower() if plan else ""
         self._decide({"on": None if on else False}, f"{'paint' if on else 'leave out'} {name}")
 
-    def _value(self, name: str, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+    def _value(self, name: str, value: object, going: bool) -> None:  # noqa: FBT001  (a slot)
         plan = self.current()
         key = plan.role.key if plan else ""
-        self._decide({name: value}, "values of a pass", f"{name} {key}")
+        self._decide({name: value}, "numbers of a pass", f"{name} {key}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
