@@ -98,14 +98,16 @@ class Easel:
             np.copyto(canvas, before.kept, where=clean[..., None])
         rough = frozen(canvas)
         stood = Stood(keep(rough), None) if finish is None else Stood(keep(finish(rough)), rough)
-        self._put(role, keyed, stood, everywhere=tiles is None)
+        # Softening and strays reach beyond the tiles that were painted.
+        within = tiles if finish is None else None
+        self._put(role, keyed, stood, everywhere=tiles is None, within=within)
         return stood
 
     def take(self, role: str, keyed: Keyed, stood: Stood) -> None:
         """Take a pass over that stands already."""
         self._put(role, keyed, stood, everywhere=False)
 
-    def _put(self, role: str, keyed: Keyed, stood: Stood, *, everywhere: bool) -> None:
+    def _put(self, role: str, keyed: Keyed, stood: Stood, *, everywhere: bool, within: Bool | None = None) -> None:
         layer, kept = self._counterpart(role), stood.standing.kept
         if layer is None:
             self._dirty = None
@@ -114,7 +116,7 @@ class Easel:
         elif layer.stood.standing is stood.standing:
             self._dirty = np.zeros(tile_grid(*kept.shape[:2]), bool)
         else:
-            self._dirty = differing_tiles(kept, layer.stood.standing.kept)
+            self._dirty = differing_tiles(kept, layer.stood.standing.kept, within)
         self.layers.append(Layer(role, tuple(keyed), stood))
 
     def _counterpart(self, role: str) -> Layer | None:

@@ -43,8 +43,8 @@ def tiles_at(points_px: F32, height: int, width: int) -> tuple[np.ndarray, np.nd
     return i, np.clip(points_px[:, 0] / loops.TILE_W, 0, across - 1).astype(int)
 
 
-def differing_tiles(one: F32 | U8, other: F32 | U8) -> Bool:
-    """Return in which tiles two images of one shape differ, (down, across) bool."""
+def differing_tiles(one: F32 | U8, other: F32 | U8, within: Bool | None = None) -> Bool:
+    """Return in which tiles two images of one shape differ, (down, across) bool; with `within` only those are looked at."""
     from foxpath.core.brush import _kernel_paint as loops
 
     down, across = tile_grid(*one.shape[:2])
@@ -54,6 +54,8 @@ def differing_tiles(one: F32 | U8, other: F32 | U8) -> Bool:
     a, b = (image.view(np.uint32) if whole else image for image in (one, other))
     for i in range(down):
         for j in range(across):
+            if within is not None and not within[i, j]:
+                continue
             part = np.s_[i * loops.TILE_H : (i + 1) * loops.TILE_H, j * loops.TILE_W : (j + 1) * loops.TILE_W]
             found[i, j] = not np.array_equal(a[part], b[part])
     return found
