@@ -83,7 +83,7 @@ def marks_of(
         made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
         if plumage:
             made = _feathered(results, project, plan, index, made, progress)
-        return painted(made, plan.role)
+        return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
     return key, results.memo.get(key, make)
 

@@ -152,6 +152,20 @@ class Colours(unittest.TestCase):
         self.assertGreater(float(np.hypot(*self.paint(grey, black="mixed")[1:])), 1.5)
         self.assertLess(float(np.hypot(*self.paint(grey)[1:])), 0.5)
 
+    def test_paint_lifted_for_a_glaze_comes_back_under_it(self):
+        for colour in ((0.6, 0.36, 0.18), (0.3, 0.4, 0.5), (0.5, 0.5, 0.5)):
+            white = painted(bars(colour), replace(ROLES["lights"], tint=0.0, lift=1.0), 98.0)
+            self.assertGreaterEqual(float(white.lightness[0]), float(self.paint(colour)[0]) - 0.3)
+            glaze = painted(bars(colour), replace(ROLES["lights"], handling="glaze"))
+            canvas = bare_canvas(400, 256)
+            lay(canvas, [white], PX_PER_MM)
+            lay(canvas, [glaze], PX_PER_MM)
+            seen = lab_from_linear(linear_from_rgb(canvas[100:101, 200, :3].astype(np.float32) / 255))[0]
+            # Its value comes back; its colour is the glaze's.
+            self.assertAlmostEqual(float(seen[0]), float(self.paint(colour)[0]), delta=2.5)
+        low = painted(bars((0.6, 0.36, 0.18)), replace(ROLES["lights"], lift=1.0), 60.0)
+        self.assertLessEqual(float(low.lightness.max()), 60.0)
+
     def test_a_glaze_lets_its_strongest_colour_through_whole(self):
         made = painted(bars((0.5, 0.3, 0.1)), replace(ROLES["lights"], handling="glaze"))
         np.testing.assert_allclose(made.colour[0], [1, 0.6, 0.2], atol=0.01)

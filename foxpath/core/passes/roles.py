@@ -48,6 +48,8 @@ class Role:
         How the paint is laid, one of `HANDLINGS`.
     chroma : float
         The strongest colour its paint may have, C* of CIELAB.
+    lift : float
+        Share of the light that a glaze of the place's own colour will take that is made up for beforehand, by lighter paint.
     lean : float
         By how much its colours lean, b*: warm above 0, cool below.
     black : str
@@ -77,6 +79,7 @@ class Role:
     handling: str = "opaque"
     chroma: float = STRONGEST
     lean: float = 0.0
+    lift: float = 0.0
     black: str = ""
     schools: tuple[str, ...] = ()
 

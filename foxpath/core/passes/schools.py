@@ -15,7 +15,7 @@ FORMAT = "foxpath-schools"
 MOST_PASSES = 24
 _RANGES: dict[str, tuple[float, float]] = {
     "ceiling": (0, 100), "coverage": (0, 8), "length_share": (0.1, 4), "spread_share": (0, 4), "width_share": (0.1, 8), "opacity": (0.05, 1),
-    "fat": (0, 1), "belongs": (0.001, 1), "thickness": (0, 1), "tint": (0, 2), "chroma": (0, STRONGEST), "lean": (-20, 20),
+    "fat": (0, 1), "belongs": (0.001, 1), "thickness": (0, 1), "tint": (0, 2), "chroma": (0, STRONGEST), "lean": (-20, 20), "lift": (0, 2),
 }  # fmt: skip
 _CHOICES: dict[str, tuple[str, ...]] = {
     "beneath": WETNESS, "paint": ("oil", "acrylic"), "handling": HANDLINGS, "black": ("", "mixed", "tube"),

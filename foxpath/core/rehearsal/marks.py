@@ -346,18 +346,23 @@ LIVELY = 4.0
 """C* that a dark mixed from a blue and a brown has at least."""
 
 
-def painted(marks: Marks, role: Role) -> Marks:
+def painted(marks: Marks, role: Role, upper: float = 100.0) -> Marks:
     """Return marks in a role's paint: its strength, lean and limit of colour, its black, its handling, body and wetness.
 
-    Values are kept; a glaze's colours become what it lets through.
+    Values are kept, but for what is lifted for a glaze to come, to `upper` (L*) at most; a glaze's colours become what it
+    lets through.
     """
     made = replace(marks, handling=role.handling, body=role.thickness, picks=PICKED_UP[role.beneath])
-    plain = abs(role.tint - 1) < 1e-3 and role.lean == 0 and role.chroma >= STRONGEST and not role.black
+    plain = abs(role.tint - 1) < 1e-3 and role.lean == role.lift == 0 and role.chroma >= STRONGEST and not role.black
     if not len(marks.half_mm) or (plain and role.handling != "glaze"):
         return made
     colour = marks.colour
     if not plain:
-        lab = lab_from_linear(linear_from_rgb(colour))
+        linear = linear_from_rgb(colour)
+        lab = lab_from_linear(linear)
+        if role.lift:
+            lab[:, 0] = np.clip(_lifted(linear, colour, role.lift), lab[:, 0], max(upper, float(lab[:, 0].max())))
+            made = replace(made, lightness=frozen(lab[:, 0].copy()))
         lab[:, 1:] *= role.tint
         lab[:, 2] += role.lean
         lab[:, 1] += 0.3 * role.lean
@@ -379,6 +384,16 @@ def painted(marks: Marks, role: Role) -> Marks:
         # Over white a transparent colour shows itself; its strongest primary passes whole.
         colour = colour / np.maximum(colour.max(axis=1, keepdims=True), 1e-3)
     return replace(made, colour=frozen(np.asarray(colour, np.float32)))
+
+
+def _lifted(linear: F32, colour: F32, share: float) -> F32:
+    """Return the L* of colours from which a glaze of their own colour brings them back to what they are."""
+    through = colour / np.maximum(colour.max(axis=1, keepdims=True), 1e-3)
+    weights = np.array([0.2126, 0.7152, 0.0722], np.float32)
+    light, passes = linear @ weights, linear_from_rgb(np.asarray(through, np.float32)) @ weights
+    wanted = light / np.maximum(passes, 0.05) ** share
+    grey = np.repeat(np.clip(wanted, 0, 1)[:, None], 3, axis=1).astype(np.float32)
+    return np.asarray(lab_from_linear(grey)[:, 0], np.float32)
 
 
 def wash(width_mm: float, height_mm: float, brush_mm: float, strokes: Marks) -> Marks:
