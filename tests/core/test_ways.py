@@ -122,7 +122,9 @@ class Deciding(unittest.TestCase):
         self.assertEqual(plans["lights"].zones, (2,))
         self.assertEqual(plans["undercoat"].zones, usual["undercoat"].zones)
         everything = planned(OIL, edits={"lights": PassEdit(left_out=tuple(zone.id for zone in ZONES))})
-        self.assertEqual(next(p for p in everything if p.role.key == "lights").marks, 0)
+        empty = next(p for p in everything if p.role.key == "lights")
+        self.assertEqual((empty.marks, empty.minutes), (0, 0))
+        self.assertIn("Top coat has no part to paint.", [f.says for f in check_passes(everything)])
 
     def test_estimates_of_parts_add_up_to_the_pass(self):
         for plan in planned(OIL):

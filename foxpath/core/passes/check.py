@@ -61,7 +61,17 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     key,
                 )
             )
-        if plan.coverage == 0:
+        if not plan.zones:
+            found.append(
+                Finding(
+                    "look",
+                    f"{name} has no part to paint.",
+                    "every part is left out · paint one of them, or turn the pass off",
+                    "passes",
+                    key,
+                )
+            )
+        elif plan.coverage == 0:
             found.append(
                 Finding("look", f"{name} lays no paint.", "coverage 0 % · raise it or turn the pass off", "passes", key)
             )
