@@ -49,7 +49,8 @@ def _facts(results: "Results", project: Project, plan: PassPlan, index: int) -> 
     more = _more(results, project, plan, index)
     if role_is_own(results, project, plan.role.act, index):
         # Its own steps are all there is to do.
-        return CardFacts(zone.name, "", "own", 0, (0, 0), "", 0, 0, 0, more=more) if more else None
+        taken = plan.estimates[index].minutes if index in plan.estimates else 0.0
+        return CardFacts(zone.name, "", "own", 0, (0, 0), "", 0, 0, 0, more=more, minutes=taken) if more else None
     mark, choice = plan.mark_of(index, fact), plan.brushes.get(index)
     light = _lights(results, project, index)
     low, high = plan.l_low, min(plan.l_high, plan.ceiling)

@@ -1,7 +1,7 @@
 """Eyes and features that follow from a project: their values, lights, steps, checks, twins, marks, and the checked drawing."""
 
-from collections.abc import Hashable
-from dataclasses import dataclass
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -44,7 +44,7 @@ from foxpath.core.features import (
     verdicts,
 )
 from foxpath.core.features.drawing import REACH
-from foxpath.core.passes import Finding, PassPlan
+from foxpath.core.passes import Estimate, Finding, PassPlan
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.eyes import EyePlan, Read, eye_marks, eye_room, reader, step_pictures
 from foxpath.core.rehearsal.features import feature_marks
@@ -158,6 +158,40 @@ def eye_plan(results: "Results", project: Project, eye: Eye) -> EyePlan:
         return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, SEED)
 
     return results.memo.get(eye_key(results, project, eye), make)
+
+
+def with_eye_times(results: "Results", project: Project, plans: Sequence[PassPlan]) -> tuple[PassPlan, ...]:
+    """Return passes in which a zone with a marked eye takes the time of the eye's own steps, once an act."""
+    made, seen = [], set()
+    for plan in plans:
+        act = plan.role.act
+        if not plan.on or act not in (*EYE_ROLES, "eyes"):
+            made.append(plan)
+            continue
+        estimates, factor = dict(plan.estimates), project.pace.factor(act)
+        for index in plan.zones:
+            eyes = eyes_in(results, project, index)
+            if not eyes:
+                continue
+            mine = {"lights": ("lights", "lashes"), "eyes": ("undercoat", "lights", "highlights", "lashes")}.get(
+                act, (act,)
+            )
+            steps = [step for eye in eyes for step in eye_plan(results, project, eye).steps if step.painted]
+            minutes = sum(step.minutes for step in steps if step.role in mine) if (act, index) not in seen else 0.0
+            seen.add((act, index))
+            # The strokes of its steps are few, and counted by no coverage.
+            estimates[index] = Estimate(0, minutes * factor, 0.0)
+        more = sum(one.minutes for one in estimates.values()) - sum(one.minutes for one in plan.estimates.values())
+        made.append(
+            replace(
+                plan,
+                estimates=estimates,
+                minutes=plan.minutes + more,
+                usual_minutes=plan.usual_minutes + more / factor,
+                marks=sum(one.marks for one in estimates.values()),
+            )
+        )
+    return tuple(made)
 
 
 def feature_steps(results: "Results", project: Project, feature: Feature) -> tuple[FeatureStep, ...]:

@@ -586,6 +586,7 @@ class Results:
             project.roles,
             project.pace,
         )
+        plans = eyes.with_eye_times(self, project, plans)
         place = {index: k for k, index in enumerate(self.laying(project).order)}
         return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)
 

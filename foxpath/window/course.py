@@ -27,6 +27,14 @@ def _ladder(low: float, high: float, width: float, height: float, ratio: float) 
     return made
 
 
+def short_name(name: str) -> str:
+    """Shorten a pass's name: what a part's own school paints goes by the pass alone, what is painted again by a 2."""
+    if ": " in name:
+        return name.rpartition(": ")[2]
+    first = name.split(" ", maxsplit=1)[0]
+    return f"{first} 2" if name.endswith(" again") else first
+
+
 class Course(Focusable):
     """A row of passes; arrow keys move along it."""
 
@@ -209,7 +217,7 @@ class Course(Focusable):
         room = self._pitch() - 8
         name, px = plan.role.name, 12.0 if self.compact else 12.5
         if draw.width_of(name, px, weight) > room:
-            name = draw.elided(name.split(" ")[0], self._pitch() - 4, px, weight)
+            name = draw.elided(short_name(name), self._pitch() - 4, px, weight)
         draw.text(p, x, y + 17, name, px, weight, "text" if plan.on else "quiet")
         if not self.compact:
             note = f"{k + 1} · {duration_words(plan.minutes)}" if plan.on else f"{k + 1} · left out"

@@ -14,6 +14,7 @@ from foxpath.core.passes import ROLES
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
 from foxpath.derive import eyes as derived
+from foxpath.derive.cards import pass_cards
 from foxpath.derive.handout import findings, plan_record
 from foxpath.derive.looking import all_catchlights
 from foxpath.derive.rehearsal import groups_of, rehearse
@@ -56,6 +57,20 @@ class Rehearsing(unittest.TestCase):
         x, y = ((np.array((MADE.cx + 4, MADE.cy + 6)) - (one.crop.x, one.crop.y)) * 480 / one.crop.width).astype(int)
         self.assertLess(lab[y, x, 0], 16)
         self.assertTrue((rehearse(Results(), one, 480)[-1].standing.shown == done[-1].standing.shown).all())
+
+    def test_its_time_is_that_of_its_steps_whenever_they_are_painted(self):
+        one, key = project()
+        for made, acts in ((one, derived.EYE_ROLES), (edits.set_way(one, "first", "eyes"), ("eyes",))):
+            results = Results()
+            steps = [step for step in derived.eye_plan(results, made, made.eye(key)).steps if step.painted]
+            zone = next(k for k, z in enumerate(made.back_to_front()) if z.kind == "eye")
+            plans = [plan for plan in results.passes(made) if plan.role.act in acts and zone in plan.zones]
+            taken = sum(plan.estimates[zone].minutes for plan in plans)
+            self.assertAlmostEqual(taken, sum(step.minutes for step in steps))
+            for plan in plans:
+                self.assertAlmostEqual(plan.minutes, 10 + sum(part.minutes for part in plan.estimates.values()))
+            card = next(c for plan in plans for c in pass_cards(results, made, plan) if "in this order" in c)
+            self.assertIn("min.", card)
 
     def test_marks_keep_within_the_values_of_their_pass(self):
         one, _ = project()

@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from foxpath.core.frame import Crop
 from foxpath.window import draw, theme
 from foxpath.window.app import make_app
-from foxpath.window.course import Course
+from foxpath.window.course import Course, short_name
 from foxpath.window.foot import Foot
 from foxpath.window.header import AIDS, Header
 from foxpath.window.keys import SHEET
@@ -257,6 +257,10 @@ class Frame(unittest.TestCase):
         self.assertAlmostEqual(self.heard[-1], 0.55, delta=0.01)
         foot.work("filling growth")
         foot.grab()
+
+    def test_narrow_passes_go_by_a_short_name(self):
+        names = ("Restated darks", "Top coat again", "White hair and glaze: second glaze", "Ground")
+        self.assertEqual([short_name(name) for name in names], ["Restated", "Top 2", "second glaze", "Ground"])
 
     def test_course_scrolls_by_whole_passes_and_keeps_the_open_one_in_view(self):
         from foxpath.core.passes import ZoneFacts, plan_passes

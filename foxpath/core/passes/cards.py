@@ -113,7 +113,7 @@ def way_words(direction: F32, places: Points, middle: tuple[float, float]) -> st
 def card_words(role: Role, facts: CardFacts) -> str:
     """Return a part's card: brush, strokes and their way, values, what to leave, edges, what else."""
     if facts.made_as == "own":
-        return f"{facts.name}: {'; '.join(facts.more)}."
+        return f"{facts.name}: {'; '.join(facts.more)}{_taken(facts)}."
     low, high = facts.length_mm
     long = mm_words(high) if high - low < 0.15 * high else f"{mm_words(low)} to {mm_words(high)}"
     tool = facts.brush or "no brush of your kit fits"
@@ -140,7 +140,12 @@ def card_words(role: Role, facts: CardFacts) -> str:
         text += f"; {edge}"
     for one in facts.more:
         text += f"; {one}"
-    if facts.marks and facts.minutes:
-        held = duration_words(facts.minutes).replace(" ", "\u00a0")
-        text += f". About {about(facts.marks)} marks, {held}"
-    return f"{facts.name}: {text}."
+    return f"{facts.name}: {text}{_taken(facts)}."
+
+
+def _taken(facts: CardFacts) -> str:
+    """Say how many marks a part has and what they take, as far as that is known; no line breaks within a number."""
+    said = [f"{about(facts.marks)} marks"] if facts.marks else []
+    if facts.minutes >= 1:
+        said.append(duration_words(facts.minutes).replace(" ", "\u00a0"))
+    return f". About {', '.join(said)}" if said else ""
