@@ -105,26 +105,26 @@ class GrowthStop(WindowCase):
         crowns = [one for one in found if one.crown]
         self.assertEqual(len(crowns), 1)
         self.assertLess(np.hypot(crowns[0].at[0] - 900, crowns[0].at[1] - 440), 25)
-        row = next(r for r in self.stop.found.rows if "crown" in r.name)
-        self.stop.found.chosen.emit(row.key)
+        row = next(r for r in self.stop.found.rows.rows if "crown" in r.name)
+        self.stop.found.rows.chosen.emit(row.key)
         self.wait(lambda: not self.window.picture.flying())
-        self.stop.found_keep.clicked.emit()
+        self.stop.found.keep.clicked.emit()
         self.assertEqual(self.project.marks[0].kind, "crown")
         self.assertAlmostEqual(self.project.marks[0].turn_deg, crowns[0].turn_deg, delta=0.1)
         self.settle()
-        self.assertFalse([r for r in self.stop.found.rows if r.key == row.key])
+        self.assertFalse([r for r in self.stop.found.rows.rows if r.key == row.key])
 
     def test_one_zone_follows_another(self):
         self.drag((400, 470), (480, 490))
         self.session.choose(zone=self.haunch)
-        self.stop.donor.clicked.emit()
-        self.assertEqual(self.stop.follow.rows[0].note, "its other side")
-        self.stop.follow.chosen.emit(self.flank)
+        self.stop.follow.donor.clicked.emit()
+        self.assertEqual(self.stop.follow.rows.rows[0].note, "its other side")
+        self.stop.follow.rows.chosen.emit(self.flank)
         self.assertEqual((self.project.marks[0].kind, self.project.marks[0].source), ("donor", self.flank))
         self.assertTrue(self.field(self.haunch).rooted.all() or self.field(self.haunch).rooted.any())
         # Without the head's axes a mirror twin cannot be.
-        self.stop.twin.clicked.emit()
-        self.stop.follow.chosen.emit(self.flank)
+        self.stop.follow.twin.clicked.emit()
+        self.stop.follow.rows.chosen.emit(self.flank)
         self.assertIn("midline", self.window.foot.said)
 
     def test_flow_lines_and_files(self):
@@ -134,19 +134,19 @@ class GrowthStop(WindowCase):
         self.assertNotEqual(self.window.picture.overlay.image, hairs)
         path = self.dir / "combs.json"
         path.write_text(json.dumps([[[400, 470], [480, 490]], [[5, 5], [40, 8]]]))
-        self.stop.read_combs(path)
+        self.stop.files.read_combs(path)
         self.assertEqual(len(self.project.combs), 1)
         self.assertIn("1 over no coat left out", self.window.foot.said)
         self.session.undo()
         self.assertFalse(self.project.combs)
         path.write_text("nonsense")
-        self.stop.read_combs(path)
+        self.stop.files.read_combs(path)
         self.assertIn("holds no combs", self.window.foot.said)
         target = str(self.dir / "growth")
         with mock.patch(
             "PySide6.QtWidgets.QFileDialog.getSaveFileName", return_value=(target, "Growth as arrays (*.npz)")
         ):
-            self.stop.save.clicked.emit()
+            self.stop.files.save.clicked.emit()
         self.settle()
         made = np.load(self.dir / "growth.npz")
         self.assertEqual(made["angle_deg"].shape, (900, 1200))

@@ -65,6 +65,15 @@ class Bench(QWidget):
                     draw.stroke(p, draw.along(12, 48, 12 + width * self.share, 48), 3.4, 2, "text", soft_root=False)
 
 
+def stack(home: QWidget, *widgets: QWidget) -> None:
+    """Stack widgets in one that is there already."""
+    layout = QVBoxLayout(home)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(3)
+    for widget in widgets:
+        layout.addWidget(widget)
+
+
 def column(*widgets: QWidget, margins: tuple[int, int, int, int] = (0, 0, 0, 8)) -> QWidget:
     """Stack widgets."""
     made = QWidget()

@@ -2,13 +2,14 @@
 
 from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour
 from foxpath.core.passes.roles import STRONGEST
 from foxpath.core.units import percent
 from foxpath.window import draw
+from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Section, Words
 from foxpath.window.theme import colour
@@ -93,10 +94,8 @@ class PaintPanel(QWidget):
             measure.changed.connect(self._measure)
             measure.reset.connect(self._reset)
             self.measures[name] = measure
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(3)
-        for part in (
+        stack(
+            self,
             self.head,
             self.swatches,
             self.how,
@@ -104,8 +103,7 @@ class PaintPanel(QWidget):
             *self.measures.values(),
             self.beneath_head,
             self.beneath,
-        ):
-            layout.addWidget(part)
+        )
 
     def show_pass(self, plan: PassPlan, colours: tuple[PassColour, ...]) -> None:
         """Show a pass's paint, and the colours it is painted with as far as they are known."""

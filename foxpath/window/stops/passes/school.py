@@ -4,7 +4,7 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.passes.schools import schools_from_record, schools_to_record
@@ -15,6 +15,7 @@ from foxpath.document import edits
 from foxpath.document.archive import write_whole
 from foxpath.document.model import Project
 from foxpath.window import draw
+from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.session import Session
@@ -46,11 +47,7 @@ class SchoolPanel(QWidget):
         self.table = Rows("two schools side by side")
         self.end = Buttons([("follow", "Follow this one"), ("close", "Close")], 2)
         self.end.clicked.connect(self._act)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(3)
-        for part in (self.head, self.whose, self.list, self.words, self.acts, self.table_head, self.table, self.end):
-            layout.addWidget(part)
+        stack(self, self.head, self.whose, self.list, self.words, self.acts, self.table_head, self.table, self.end)
 
     def refresh(self, project: Project) -> None:
         """Show the schools with what each would take on this painting."""

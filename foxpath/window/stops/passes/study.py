@@ -3,7 +3,7 @@
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.colour import grey_of_lightness
 from foxpath.core.passes.values import LEAST_STEPS, MOST_STEPS, Masses, ladder
@@ -13,6 +13,7 @@ from foxpath.derive.requests import ReadValues
 from foxpath.derive.values import ValueStudy
 from foxpath.document.model import Project
 from foxpath.window import draw
+from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.picture.view import image_of
@@ -93,11 +94,7 @@ class Study(QWidget):
         )
         self.way.chosen.connect(self._shown)
         self.words = Words("", 12.5)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(3)
-        for part in (self.head, self.way, self.steps, self.ladder, self.masses, self.words):
-            layout.addWidget(part)
+        stack(self, self.head, self.way, self.steps, self.ladder, self.masses, self.words)
 
     def _set_steps(self, value: float, _going: bool) -> None:  # noqa: FBT001  (a slot)
         self.steps.set_value(round(value), 7, decided=round(value) != 7)

@@ -2,13 +2,14 @@
 
 from datetime import UTC, datetime
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.errors import AppError
 from foxpath.core.passes import PassPlan
 from foxpath.core.units import about, duration_words
 from foxpath.document import edits, paces
 from foxpath.document.model import Project
+from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button, Link, Measure, Scale
 from foxpath.window.bench.rows import Section, Words
 from foxpath.window.session import Session
@@ -34,11 +35,7 @@ class TimePanel(QWidget):
         self.forget = Link("take the note back")
         self.forget.clicked.connect(self._forget)
         self.pace = Words("", 12.5)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(3)
-        for part in (self.head, self.words, self.took, self.note, self.noted, self.forget, self.pace):
-            layout.addWidget(part)
+        stack(self, self.head, self.words, self.took, self.note, self.noted, self.forget, self.pace)
 
     def show_pass(self, project: Project, plan: PassPlan) -> None:
         """Show what a pass is thought to take, and what it took."""

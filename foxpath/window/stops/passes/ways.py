@@ -1,10 +1,11 @@
 """Where painters disagree, on the bench of Passes: each setting with its two sides, and a line of reason for both."""
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.passes import WAYS
 from foxpath.document import edits
 from foxpath.document.model import Project
+from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.session import Session
@@ -25,19 +26,12 @@ class WaysPanel(QWidget):
         self.list.chosen.connect(self._open)
         self.choices: dict[str, Choice] = {}
         self.reasons = (Words("", 12.5), Words("", 12.5))
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(3)
-        layout.addWidget(self.head)
-        layout.addWidget(self.list)
         for key, way in WAYS.items():
             choice = Choice([("", SCHOOLS), *((side.key, side.name) for side in way.sides)], way.name)
             choice.setObjectName(key)
             choice.chosen.connect(self._take)
             self.choices[key] = choice
-            layout.addWidget(choice)
-        for words in self.reasons:
-            layout.addWidget(words)
+        stack(self, self.head, self.list, *self.choices.values(), *self.reasons)
 
     def refresh(self, project: Project) -> None:
         """Show which sides are taken."""

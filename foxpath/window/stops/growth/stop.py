@@ -1,17 +1,13 @@
 """Stop 3, Growth: comb the hair from root to tip; the rest follows and says how sure it is."""
 
-from pathlib import Path
-
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import nearest_on, simplify
-from foxpath.core.errors import AppError
-from foxpath.core.growth import SURE_ENOUGH, Singular, compass_words, where_words
+from foxpath.core.growth import SURE_ENOUGH, compass_words
 from foxpath.core.units import count_words, mm_words, percent
-from foxpath.derive.growth_command import SaveGrowth, read_combs
 from foxpath.derive.handout import UNSURE_CM2
 from foxpath.derive.results import zone_index
 from foxpath.document import edits
@@ -23,7 +19,10 @@ from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Wo
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.coat import CoatMeasures
-from foxpath.window.stops.growth_marks import TOOLS, mark_words, paint_mark, paint_singular, turn_words
+from foxpath.window.stops.growth.files import CombFiles
+from foxpath.window.stops.growth.follow import FollowPanel
+from foxpath.window.stops.growth.found import FoundPanel
+from foxpath.window.stops.growth.marks import TOOLS, mark_words, paint_mark, turn_words
 
 
 class GrowthStop(Stop):
@@ -37,7 +36,6 @@ class GrowthStop(Stop):
         self.stroke: list[Point] = []
         self._held = -1
         self.tool = "comb"
-        self._follow = ""
         self._point = -1
         self.next = NextStep("comb")
         self.next.asked.connect(self._next)
@@ -69,22 +67,9 @@ class GrowthStop(Stop):
         self.mark_words = Words("", 12)
         self.mark_drop = Button("Drop this mark")
         self.mark_drop.clicked.connect(self._drop_mark)
-        self.found_head = Section("Found in the growth", "")
-        self.found = Rows("crowns, loops and deltas")
-        self.found.chosen.connect(self._choose_found)
-        self.found_keep = Button("Keep it as a crown")
-        self.found_keep.clicked.connect(self._keep_crown)
-        self._found = ""
-        self.save = Button("Save growth or combs …")
-        self.save.clicked.connect(self.ask_save)
-        self.read = Button("Read combs …")
-        self.read.clicked.connect(self.ask_read)
-        self.twin = Button("Grow as a mirror twin")
-        self.twin.clicked.connect(self._ask_twin)
-        self.donor = Button("Borrow from another zone")
-        self.donor.clicked.connect(self._ask_donor)
-        self.follow = Rows("the zone to follow")
-        self.follow.chosen.connect(self._follow_zone)
+        self.found = FoundPanel(self.session, self.picture)
+        self.follow = FollowPanel(self.session)
+        self.files = CombFiles(self.session)
         self.zone_head = Section("", "plan")
         self.coat = CoatMeasures(self.session, ("spread_deg", "clump_mm", "stray_share"))
         self.measures = self.coat.measures
@@ -106,13 +91,9 @@ class GrowthStop(Stop):
             self.mark_turn,
             self.mark_words,
             self.mark_drop,
-            self.found_head,
             self.found,
-            self.found_keep,
             self.zone_head,
             self.coat,
-            self.twin,
-            self.donor,
             self.follow,
             Section("Say it with a stroke", "1 to 4"),
             self.flow,
@@ -124,8 +105,7 @@ class GrowthStop(Stop):
                     ("comb", "change, drop", "click it, drag, Delete"),
                 ]
             ),
-            self.save,
-            self.read,
+            self.files,
         )
 
     def refresh(self) -> None:
@@ -155,8 +135,8 @@ class GrowthStop(Stop):
             self.zone_head.set_words(current.name, f"{current.kind_of().name} · plan")
         self._refresh_against(comb)
         self._refresh_marks(project)
-        self._refresh_found(project)
-        self._refresh_follow(project, current if hairy else None)
+        self.found.refresh(project)
+        self.follow.refresh(project, current if hairy else None)
         self.tools.set_value(self.tool)
         worst = self._worst()
         if not growing:
@@ -339,129 +319,6 @@ class GrowthStop(Stop):
 
         if self.session.edit(change, MARKS[self.tool]):
             self.session.choose(mark=made, comb="")
-
-    # What was found -------------------------------------------------------------------------------
-
-    def _singular(self) -> dict[str, tuple[Zone, Singular]]:
-        """Return what was found, by a key, without crowns that are kept already."""
-        readings, project = self.session.readings, self.session.project
-        if readings is None or project is None:
-            return {}
-        crowns = [m for m in project.marks if m.kind == "crown"]
-        found = {}
-        for zone in readings.zones:
-            reading = readings.fields.get(zone.id)
-            for k, one in enumerate(reading.singular if reading else ()):
-                kept = any(np.hypot(m.points[0][0] - one.at[0], m.points[0][1] - one.at[1]) < m.radius for m in crowns)
-                if not kept:
-                    found[f"{zone.id} {k}"] = (zone, one)
-        return found
-
-    def _refresh_found(self, project: Project) -> None:
-        found = self._singular()
-        eyes = [
-            (float(x), float(y))
-            for x, y in (as_array(z.points).mean(axis=0) for z in project.zones if z.kind == "eye" and not z.whole)
-        ]
-        self.found_head.setVisible(bool(found))
-        self.found.setVisible(bool(found))
-        self.found_head.set_words("Found in the growth", str(len(found)))
-        if self._found not in found:
-            self._found = ""
-        rows = [Row(key, one.words(), "", where_words(one.at, eyes, zone.name)) for key, (zone, one) in found.items()]
-        self.found.set_rows(rows, self._found)
-        self.found_keep.setVisible(bool(self._found) and found[self._found][1].crown)
-
-    def _choose_found(self, key: str) -> None:
-        self._found = key
-        found = self._singular()
-        if key in found:
-            self.picture.fly_to(found[key][1].at, 220)
-        self.refresh()
-
-    def _keep_crown(self) -> None:
-        project, found = self.session.project, self._singular()
-        if project is None or self._found not in found:
-            return
-        zone, one = found[self._found]
-        rim = (one.at[0] + 0.035 * project.crop.width, one.at[1])
-        points = np.array([one.at, rim])
-        self.session.edit(lambda p: edits.add_mark(p, "crown", zone.id, points, one.turn_deg)[0], "keep a crown")
-
-    # Handing on -----------------------------------------------------------------------------------
-
-    def ask_save(self) -> None:
-        """Ask where to save the growth or the combs, and as what."""
-        project = self.session.project
-        if project is None:
-            return
-        kinds = "Growth as arrays (*.npz);;Growth as two pictures (*.png);;Combs (*.json);;Combs as lines (*.svg)"
-        name, kind = QFileDialog.getSaveFileName(self.panel, "Save growth or combs", f"{project.name}.npz", kinds)
-        if name:
-            path = Path(name)
-            if path.suffix.lower() not in (".npz", ".png", ".json", ".svg"):
-                path = path.with_name(path.name + kind[kind.index("(*") + 2 : -1])
-            self.session.write(SaveGrowth(self.session.results, project, path))
-
-    def ask_read(self) -> None:
-        """Ask for a file of combs and add them."""
-        name, _ = QFileDialog.getOpenFileName(self.panel, "Read combs", "", "Combs (*.json)")
-        if name:
-            self.read_combs(Path(name))
-
-    def read_combs(self, path: Path) -> None:
-        """Add the combs of a file in one step; those that lie over no coat are counted and left out."""
-        try:
-            combs = read_combs(path.read_bytes(), path.name)
-        except (AppError, OSError) as failure:
-            self.session.said.emit(str(failure), "must")
-            return
-        left = 0
-
-        def change(project: Project) -> Project:
-            nonlocal left
-            for points in combs:
-                zone = project.zone(edits.zone_under(project, points) or "")
-                if zone is None or not zone.kind_of().hair:
-                    left += 1
-                    continue
-                project = edits.add_comb(project, points, zone.id)[0]
-            return project
-
-        self.session.edit(change, f"read {count_words(len(combs), 'comb')}")
-        words = f"{count_words(len(combs) - left, 'comb')} read" + (f", {left} over no coat left out" if left else "")
-        self.session.said.emit(words, "note")
-
-    # Following another zone -----------------------------------------------------------------------
-
-    def _refresh_follow(self, project: Project, zone: Zone | None) -> None:
-        for part in (self.twin, self.donor):
-            part.setVisible(zone is not None)
-        self.follow.setVisible(zone is not None and bool(self._follow))
-        if zone is None or not self._follow:
-            return
-        others = [z for z in project.zones if z.kind_of().hair and z.id != zone.id and not z.whole]
-        twin = {"near": "far", "far": "near"}.get(zone.name.split(" ")[0].lower(), "")
-        named = f"{twin} {' '.join(zone.name.lower().split(' ')[1:])}"
-        # The part on the other side of the head comes first.
-        others.sort(key=lambda z: z.name.lower() != named)
-        self.follow.set_rows(
-            [Row(z.id, z.name, "its other side" if z.name.lower() == named else "") for z in others], ""
-        )
-
-    def _ask_twin(self) -> None:
-        self._follow = "" if self._follow == "twin" else "twin"
-        self.refresh()
-
-    def _ask_donor(self) -> None:
-        self._follow = "" if self._follow == "donor" else "donor"
-        self.refresh()
-
-    def _follow_zone(self, source: str) -> None:
-        kind, zone = self._follow, self.session.chosen.zone
-        self._follow = ""
-        self.session.edit(lambda p: edits.add_mark(p, kind, zone, None, 0.0, source)[0], MARKS[kind])
-        self.refresh()
 
     # Gestures -------------------------------------------------------------------------------------
 
@@ -658,8 +515,7 @@ class GrowthStop(Stop):
             return
         for mark in project.marks:
             paint_mark(p, view, mark, chosen=mark.id == self.session.chosen.mark)
-        for key, (_, one) in self._singular().items():
-            paint_singular(p, view, one, one.words() if key == self._found else "")
+        self.found.paint(p, view)
         current = self._comb()
         if current is not None:
             points = view.to_screen(as_array(current.points))
