@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from foxpath.core.passes import School, bend, plan_passes, schools
 from foxpath.core.passes.schools import drying_waits
+from foxpath.derive.eyes import with_eye_times
 from foxpath.document.model import Project
 
 if TYPE_CHECKING:
@@ -39,7 +40,7 @@ def compare_schools(results: "Results", project: Project) -> tuple[SchoolReading
         order = project.pass_order if school.key == project.recipe.key else ()
         roles = {role.key: role for role in bend(school.roles, project.ways)}
         planned = plan_passes(facts, side, project.passes, order, project.kit, roles, project.pace)
-        plans = [plan for plan in planned if plan.on]
+        plans = [plan for plan in with_eye_times(results, project, planned) if plan.on]
         waits = drying_waits([plan.role for plan in plans])
         minutes = sum(plan.minutes for plan in plans)
         found.append(SchoolReading(school, len(plans), sum(plan.marks for plan in plans), waits, minutes))

@@ -18,6 +18,7 @@ from foxpath.derive.cards import pass_cards
 from foxpath.derive.handout import findings, plan_record
 from foxpath.derive.looking import all_catchlights
 from foxpath.derive.rehearsal import groups_of, rehearse
+from foxpath.derive.schools import compare_schools
 from foxpath.document import edits, eye_edits
 from tests.drawings import draw, moved
 from tests.eyes import Made
@@ -69,6 +70,8 @@ class Rehearsing(unittest.TestCase):
             self.assertAlmostEqual(taken, sum(step.minutes for step in steps))
             for plan in plans:
                 self.assertAlmostEqual(plan.minutes, 10 + sum(part.minutes for part in plan.estimates.values()))
+            usual = next(s for s in compare_schools(results, made) if s.school.key == made.recipe.key)
+            self.assertAlmostEqual(usual.minutes, sum(plan.minutes for plan in results.passes(made)))
             card = next(c for plan in plans for c in pass_cards(results, made, plan) if "in this order" in c)
             self.assertIn("min.", card)
 
