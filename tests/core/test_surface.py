@@ -143,6 +143,12 @@ class Colours(unittest.TestCase):
         self.assertGreater(self.paint(brown, lean=8.0)[2], plain[2] + 6)
         self.assertLess(self.paint(brown, lean=-8.0)[2], plain[2] - 6)
 
+    def test_colours_stay_between_the_coolest_and_the_warmest(self):
+        warm, cool = (0.7, 0.45, 0.2), (0.3, 0.4, 0.6)
+        self.assertAlmostEqual(float(self.paint(warm, warmest=12.0)[2]), 12, delta=0.5)
+        self.assertAlmostEqual(float(self.paint(cool, coolest=-5.0)[2]), -5, delta=0.5)
+        np.testing.assert_allclose(self.paint(cool, warmest=12.0), self.paint(cool), atol=0.3)
+
     def test_a_tube_black_greys_darks_and_a_mixed_one_keeps_them_alive(self):
         dark, light = (0.12, 0.08, 0.05), (0.7, 0.5, 0.35)
         own = float(np.hypot(*self.paint(dark)[1:]))

@@ -10,7 +10,7 @@ from typing import Any
 
 from foxpath.core.lengths.kit import DEFAULT_KIT, Brush, BrushChoice, brush_for_hair, brush_for_mass
 from foxpath.core.passes.pace import USUAL_PACE, Pace
-from foxpath.core.passes.roles import FINISHING, ROLES, STRONGEST, Role
+from foxpath.core.passes.roles import FINISHING, ROLES, STRONGEST, WARMEST, Role
 from foxpath.core.zones.kinds import Coat, Kind
 
 PASS_RANGES: dict[str, tuple[float, float]] = {
@@ -27,9 +27,11 @@ PASS_RANGES: dict[str, tuple[float, float]] = {
     "tint": (0.0, 2.0),
     "chroma": (0.0, STRONGEST),
     "lean": (-20.0, 20.0),
+    "coolest": (-WARMEST, WARMEST),
+    "warmest": (-WARMEST, WARMEST),
 }
 """Least and most of each number of a pass that can be edited."""
-OF_PAINT = ("opacity", "fat", "thickness", "tint", "chroma", "lean")
+OF_PAINT = ("opacity", "fat", "thickness", "tint", "chroma", "lean", "coolest", "warmest")
 """Those that say how the paint is, and belong to the role itself."""
 
 
@@ -87,6 +89,8 @@ class PassEdit:
     tint: float | None = None
     chroma: float | None = None
     lean: float | None = None
+    coolest: float | None = None
+    warmest: float | None = None
     beneath: str | None = None
     handling: str | None = None
     left_out: tuple[str, ...] = ()

@@ -9,6 +9,8 @@ WETNESS = ("wet", "tacky", "touch-dry")
 """What the layer beneath must be."""
 STRONGEST = 130.0
 """C* that no paint exceeds: no limit."""
+WARMEST = 110.0
+"""b* that no paint exceeds, to either side: no limit."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +50,8 @@ class Role:
         How the paint is laid, one of `HANDLINGS`.
     chroma : float
         The strongest colour its paint may have, C* of CIELAB.
+    coolest, warmest : float
+        Between which its colours stay, b*: cool below 0, warm above.
     lift : float
         Share of the light that a glaze of the place's own colour will take that is made up for beforehand, by lighter paint.
     lean : float
@@ -79,6 +83,8 @@ class Role:
     handling: str = "opaque"
     chroma: float = STRONGEST
     lean: float = 0.0
+    coolest: float = -WARMEST
+    warmest: float = WARMEST
     lift: float = 0.0
     black: str = ""
     schools: tuple[str, ...] = ()

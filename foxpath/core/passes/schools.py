@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.core.errors import InputError
-from foxpath.core.passes.roles import ACTS, HANDLINGS, STRONGEST, WETNESS, Role
+from foxpath.core.passes.roles import ACTS, HANDLINGS, STRONGEST, WARMEST, WETNESS, Role
 
 USUAL = "layered-oil"
 FORMAT = "foxpath-schools"
@@ -16,6 +16,7 @@ MOST_PASSES = 24
 _RANGES: dict[str, tuple[float, float]] = {
     "ceiling": (0, 100), "coverage": (0, 8), "length_share": (0.1, 4), "spread_share": (0, 4), "width_share": (0.1, 8), "opacity": (0.05, 1),
     "fat": (0, 1), "belongs": (0.001, 1), "thickness": (0, 1), "tint": (0, 2), "chroma": (0, STRONGEST), "lean": (-20, 20), "lift": (0, 2),
+    "coolest": (-WARMEST, WARMEST), "warmest": (-WARMEST, WARMEST),
 }  # fmt: skip
 _CHOICES: dict[str, tuple[str, ...]] = {
     "beneath": WETNESS, "paint": ("oil", "acrylic"), "handling": HANDLINGS, "black": ("", "mixed", "tube"),

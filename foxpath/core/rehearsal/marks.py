@@ -15,7 +15,7 @@ from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, line
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.passes.plan import PassPlan, mark_count
-from foxpath.core.passes.roles import STRONGEST, Role
+from foxpath.core.passes.roles import STRONGEST, WARMEST, Role
 from foxpath.core.zones.kinds import Coat, Kind
 
 GROUND_LAB = (50.0, 3.0, 11.0)
@@ -353,7 +353,8 @@ def painted(marks: Marks, role: Role, upper: float = 100.0) -> Marks:
     lets through.
     """
     made = replace(marks, handling=role.handling, body=role.thickness, picks=PICKED_UP[role.beneath])
-    plain = abs(role.tint - 1) < 1e-3 and role.lean == role.lift == 0 and role.chroma >= STRONGEST and not role.black
+    free = role.chroma >= STRONGEST and role.coolest <= -WARMEST and role.warmest >= WARMEST
+    plain = free and abs(role.tint - 1) < 1e-3 and role.lean == role.lift == 0 and not role.black
     if not len(marks.half_mm) or (plain and role.handling != "glaze"):
         return made
     colour = marks.colour
@@ -377,6 +378,7 @@ def painted(marks: Marks, role: Role, upper: float = 100.0) -> Marks:
                 * np.maximum(LIVELY - own, 0)
                 * dark
             )
+        lab[:, 2] = np.clip(lab[:, 2], min(role.coolest, role.warmest), max(role.coolest, role.warmest))
         strength = np.hypot(lab[:, 1], lab[:, 2])[:, None]
         lab[:, 1:] *= np.minimum(1, role.chroma / np.maximum(strength, 1e-3))
         colour = rgb_from_linear(np.clip(linear_from_lab(lab), 0, 1))

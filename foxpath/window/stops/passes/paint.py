@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour
-from foxpath.core.passes.roles import STRONGEST
+from foxpath.core.passes.roles import STRONGEST, WARMEST
 from foxpath.core.units import percent
 from foxpath.window import draw
 from foxpath.window.bench.bench import stack
@@ -25,6 +25,8 @@ NUMBERS: dict[str, tuple[str, Scale]] = {
         "Warmth",
         Scale(-20, 20, lambda v: "as seen" if abs(v) < 0.5 else f"{'warm' if v > 0 else 'cool'} {abs(v):.0f}", step=1),
     ),
+    "coolest": ("Coolest", Scale(-WARMEST, WARMEST, lambda v: "no limit" if v <= -WARMEST else f"b* {v:.0f}", step=1)),
+    "warmest": ("Warmest", Scale(-WARMEST, WARMEST, lambda v: "no limit" if v >= WARMEST else f"b* {v:.0f}", step=1)),
 }
 HOW = {
     "opaque": "It covers what lies beneath.",
