@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import U8, Bool
+from foxpath.core.arrays import U8, Bool, frozen
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
 from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
-from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, keep, lay, resume, soft_pixels, soften
+from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, lay, resume, soft_pixels, soften
 from foxpath.derive.easel import Easel, Keyed, Stood
 from foxpath.derive.eyes import further_marks
 from foxpath.derive.results import Results
@@ -116,6 +116,8 @@ def rehearse(
     width: int,
     progress: Progress = SILENT,
     each: Callable[[int, Rehearsed], None] | None = None,
+    *,
+    keep: bool = True,
 ) -> list[Rehearsed]:
     """Rehearse every pass that is on.
 
@@ -128,6 +130,8 @@ def rehearse(
     progress : Progress
     each : callable, optional
         Called with the index and the result as soon as a pass stands.
+    keep : bool
+        Whether the next rehearsal may go on from this one.
 
     Raises
     ------
@@ -196,7 +200,8 @@ def rehearse(
         done.append(one)
         if each is not None:
             each(number, one)
-    results.keep_layers(place, easel.layers)
+    if keep:
+        results.keep_layers(place, easel.layers)
     progress.at(1)
     return done
 
@@ -242,5 +247,5 @@ def build_up(
             if clean is not None:
                 np.copyto(canvas, beneath, where=clean[..., None])
             laid += len(piece.half_mm)
-            yield laid, total, keep(canvas.copy())
+            yield laid, total, Standing(frozen(canvas.copy()))
     yield total, total, before[number].standing

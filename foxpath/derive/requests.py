@@ -333,22 +333,26 @@ class OtherPainting:
     worst: float
 
 
+OTHER_WIDTH = 1000
+"""Pixels across a painting that is only looked at beside the other: it has half the room."""
+
+
 @dataclass(frozen=True, slots=True)
 class RehearseOther:
     """Rehearse a painting that is only looked at, and read it."""
 
     results: Results
     project: Project
-    width: int
+    width: int = OTHER_WIDTH
 
     def __call__(self, progress: Progress) -> OtherPainting:
         """Return it. Raises `Cancelled`."""
-        done = rehearse(self.results, self.project, self.width, progress.part(0, 0.8))
+        done = rehearse(self.results, self.project, self.width, progress.part(0, 0.8), keep=False)
         after: dict[str, Rgb8] = {}
         for one in done:
             # What comes last stands last, even where an act is taken up again.
             after.pop(one.plan.role.act, None)
-            after[one.plan.role.act] = one.standing.shown
+            after[one.plan.role.act] = np.ascontiguousarray(one.standing.shown)
         read = read_painting(self.results, self.project, done[-1].standing.shown, progress.part(0.8, 1)) if done else ()
         return OtherPainting(after, *differences(list(read)))
 

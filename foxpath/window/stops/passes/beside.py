@@ -14,7 +14,7 @@ from foxpath.document.model import Project
 from foxpath.window import draw
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
-from foxpath.window.session import REHEARSAL_WIDTH, Session
+from foxpath.window.session import Session
 from foxpath.window.theme import colour
 
 
@@ -47,11 +47,12 @@ class Beside(QObject):
             return
         self._of, self.other, self._images = (project, self.key), None, {}
         other = replace(edits.set_school(project, self.key), zones=tuple(replace(z, school="") for z in project.zones))
-        request = RehearseOther(self.session.results, other, REHEARSAL_WIDTH)
+        request = RehearseOther(self.session.results, other)
         self.session.runner.start("beside", request, self._take)
 
     def _take(self, other: OtherPainting) -> None:
-        self.other = other
+        # The pictures are kept once.
+        self.other = replace(other, after={})
         self._images = {act: image_of(rgb) for act, rgb in other.after.items()}
         self.changed.emit()
 
