@@ -13,6 +13,7 @@ from foxpath.core.rehearsal.stage import bare_canvas
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive import rehearsal as derived
+from foxpath.derive.painted import read_painting
 from foxpath.derive.rehearsal import groups_of, rehearse
 from foxpath.derive.requests import Read
 from foxpath.document import edits
@@ -65,7 +66,28 @@ def measure() -> list[dict[str, object]]:
         {"what": what[k], "value": statistics.median(v), "unit": "x", "goal": goal[k], "detail": detail if k else ""}
         for k, v in ratios.items()
     ]
-    return [*rows[::-1], *_changes(project, results)]
+    return [*rows[::-1], *_changes(project, results), *_likeness()]
+
+
+def _likeness() -> list[dict[str, object]]:
+    """Read the finished rehearsals of both demos against their references, part by part."""
+    colour, hair, mean = [], [], []
+    for name in ("fox", "jay"):
+        project, results = demo_project(name), Results()
+        done = rehearse(results, project, SHOWN)
+        for one in read_painting(results, project, done[-1].standing.shown):
+            said = f"{name}, {project.zone(one.zone).name.lower()}"  # type: ignore[union-attr]
+            colour.append((one.de, said))
+            mean.append(one.de)
+            if np.isfinite(one.growth_deg):
+                hair.append((one.growth_deg, said))
+    (de, where), (off, there) = max(colour), max(hair)
+    return [
+        {"what": "rehearsal and reference, the farthest part", "value": de, "unit": "dE", "goal": 6,
+         "detail": f"CIEDE2000, {where}; median of all parts {statistics.median(mean):.1f}"},
+        {"what": "rehearsed hair and its growth, the farthest part", "value": off, "unit": "°", "goal": 12,
+         "detail": f"median within a part, {there}"},
+    ]  # fmt: skip
 
 
 SHOWN = 1600

@@ -188,7 +188,7 @@ def brush_words(plan: PassPlan) -> str:
 
 BARBED = ("restated", "lights", "highlights")
 """Passes whose marks on a feather are barbs."""
-BARB_SHARE = 0.4
+BARB_SHARE = 0.39
 """Length of a barb over that of its feather, about."""
 
 

@@ -184,7 +184,7 @@ def place(
                 ai = int(_clip(y + direction[vi, vj, 1] * step - shift[0], 0.0, fine.shape[0] - 1.0))
                 aj = int(_clip(x + direction[vi, vj, 0] * step - shift[1], 0.0, fine.shape[1] - 1.0))
                 change = max(change, abs(fine[ai, aj, 0] - light))
-            length *= _clip(1 - (change - HOLDS) / 22, 0.35, 1.0)
+            length *= _clip(1 - (change - HOLDS) / 22, 0.45, 1.0)
         back = 0.0
         if role != GROUND:
             free = room[i - top, j - left]
