@@ -3,6 +3,7 @@
 import time
 from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -25,6 +26,10 @@ SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
 The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first
 block-in is left rough, and restated darks, highlights and whiskers stay crisp. Together they leave borders as wide as
 planned (see `tests/derive/test_edge_widths.py`)."""
+
+
+Soft = tuple[Hashable, Callable[[], SoftPixels]]
+"""The pixels that borders soften: their key, and what makes them when they are needed."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -141,11 +146,19 @@ def rehearse(
     columns, rows, px_per_mm = size_for(project, width)
     surface = project.ways.tooth or "smooth"
 
-    def soft(shares: tuple[float, float]) -> tuple[Hashable, Callable[[], SoftPixels]]:
+    def soft(shares: tuple[float, float]) -> Soft:
         masses, hair = shares
         soft_key, softness = results.softness(project, hair / masses)
         key = ("soft pixels", soft_key, columns, rows, masses)
         return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
+
+    def finish(softened: Soft | None, late: Keyed, progress: Progress, rough: U8) -> U8:
+        """Soften borders on a copy of a canvas, and lay strays over them."""
+        canvas = rough.copy()
+        if softened is not None:
+            soften(canvas, softened[1]())
+        lay(canvas, [marks for _, marks in late], px_per_mm, progress, beneath=canvas, surface=surface)
+        return canvas
 
     place = (columns, rows, surface, tuple(plan.role.key for plan in plans))
     easel = Easel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
@@ -169,21 +182,9 @@ def rehearse(
         if isinstance(found, Stood):
             easel.take(plan.role.key, keyed, found)
         else:
-
-            def finish(
-                rough: U8,
-                softened: tuple[Hashable, Callable[[], SoftPixels]] | None = softened,
-                late: Keyed = late,
-                part: Progress = part,
-            ) -> U8:
-                canvas = rough.copy()
-                if softened is not None:
-                    soften(canvas, softened[1]())
-                lay(canvas, [marks for _, marks in late], px_per_mm, part, beneath=canvas, surface=surface)
-                return canvas
-
+            more = partial(finish, softened, late, part) if softened or late else None
             clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
-            stood = easel.paint(plan.role.key, keyed, clean, finish if softened or late else None, part)
+            stood = easel.paint(plan.role.key, keyed, clean, more, part)
             results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
         standing = easel.layers[-1].stood.standing
         groups = [marks for _, marks in (*keyed, *late)]

@@ -102,7 +102,8 @@ def add_eye(project: Project, found: FoundEye, name: str = "") -> tuple[Project,
     inner, outer = _toward_nose(project, at, left, right)
     eye_id = same.id if same is not None else f"y{project.next_id}"
     title = name or (same.name if same is not None else zone.name if zone is not None else _eye_name(project, at))
-    light = same.light if same is not None else LightPlan()
+    # The painting's word on catchlights is for eyes that are still to come too.
+    light = same.light if same is not None else LightPlan(way=project.ways.catchlight or LightPlan().way)
     marked = zone is not None or bool(upper and lower)
     eye = Eye(
         eye_id, title, _ellipse(found.iris), _ellipse(found.pupil), found.pupil_kind, upper, lower,

@@ -108,6 +108,14 @@ class Saving(unittest.TestCase):
         one = made.quick(project())
         said = SaveRehearsal(Results(), one, self.dir / "y.ora", 240)(SILENT)
         self.assertIn("1 layers", said)
+        both = edits.set_pass(edits.set_pass(one, "ground", on=None), "undercoat", on=None)
+        said = SaveRehearsal(Results(), both, self.dir / "z.png", 240)(SILENT)
+        self.assertIn("3 pictures", said)
+        with Image.open(self.dir / "z-01.png") as ground, Image.open(self.dir / "z-02.png") as coat:
+            self.assertEqual(ground.size[0], 240)
+            self.assertFalse(np.array_equal(np.asarray(ground), np.asarray(coat)))
+            # A picture knows its true size on the canvas.
+            self.assertAlmostEqual(240 / ground.info["dpi"][0] * 25.4, one.canvas.width_mm, delta=0.5)
         self.assertIn("film", SaveRehearsal(Results(), one, self.dir / "y.webp", 240)(SILENT))
 
 

@@ -10,7 +10,7 @@ from foxpath.core.frame import Crop
 from foxpath.core.passes import schools
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
-from foxpath.document import edits, paces, plan_edits, zone_edits
+from foxpath.document import edits, eye_edits, paces, plan_edits, zone_edits
 from foxpath.document.history import History
 from tests.made import SQUARE, project
 
@@ -159,6 +159,15 @@ class Settings(unittest.TestCase):
         for key, side in (("mood", "loose"), ("finish", "middling")):
             with self.assertRaises(InputError):
                 edits.set_way(made, key, side)
+
+    def test_a_word_on_catchlights_is_for_eyes_that_are_there_and_to_come(self):
+        from tests.document.test_eye_edits import FOUND
+
+        made, key = eye_edits.add_eye(edits.set_way(project(), "catchlight", "reserve"), FOUND)
+        self.assertEqual(made.eye(key).light.way, "reserve")
+        self.assertEqual(edits.set_way(made, "catchlight", "last").eye(key).light.way, "last")
+        # Given back to the school, each eye keeps its own word.
+        self.assertEqual(edits.set_way(made, "catchlight", "").eye(key).light.way, "reserve")
 
     def test_a_part_follows_a_school_of_its_own_until_the_painting_does_too(self):
         made = project()

@@ -2,12 +2,13 @@
 
 import io
 import unittest
-from dataclasses import replace
+from dataclasses import fields, replace
 
 import numpy as np
 from PIL import Image
 from PySide6.QtCore import Qt
 
+from foxpath.window.stops.eyes.overlay import handles_of
 from tests import made
 from tests.derive.test_eyes import MADE, project
 from tests.window.case import WindowCase
@@ -64,6 +65,41 @@ class Eyes(WindowCase):
         self.drag((x, y), (x, y - 6))
         self.assertAlmostEqual(self.project.eye(key).upper[4][1], y - 6, delta=1.5)
         self.assertEqual(self.session.history.undo_words, "the upper of an eye")
+
+    def test_every_handle_moves_its_own_part_and_undo_brings_it_back(self):
+        one, key = project()
+        stop = self.open(one)
+        self.window.picture.viewport.show((MADE.cx, MADE.cy), 4.0)
+        self.window.picture.moved()
+        start = self.project.eye(key)
+        names = [handle[0] for handle in handles_of(start)]
+        self.assertLessEqual({"middle", "light", "upper", "lower", "inner", "outer"}, set(names))
+        for name in dict.fromkeys(names):
+            x, y = next(handle[2] for handle in handles_of(start) if handle[0] == name)
+            self.drag((x, y), (x + 5, y + 3))
+            moved = self.project.eye(key)
+            with self.subTest(name):
+                self.assertNotEqual(moved, start)
+                # Nothing but what was taken hold of has changed: an eye moves with its pupil, a corner with its lids.
+                own = {"middle": {"iris", "pupil"}, "light": {"lights"}, "inner": {"inner", "upper", "lower"},
+                       "outer": {"outer", "upper", "lower"}}.get(name, {name})  # fmt: skip
+                changed = {f.name for f in fields(moved) if getattr(moved, f.name) != getattr(start, f.name)}
+                self.assertLessEqual(changed, own)
+                self.session.undo()
+                self.assertEqual(self.project.eye(key), start)
+        self.assertFalse(stop.busy_gesture())
+
+    def test_a_half_made_rim_is_taken_back_click_by_click(self):
+        one, key = project()
+        stop = self.open(one)
+        before = self.project.eye(key)
+        self.key(Qt.Key.Key_2)
+        for x, y in MADE.iris.at(np.array([0.3, 2.0])):
+            self.click(float(x), float(y))
+        for left in (True, False):
+            self.window._undo()
+            self.assertEqual(stop.busy_gesture(), left)
+        self.assertEqual(self.project.eye(key), before)
 
     def test_the_light_is_decided_and_given_back(self):
         one, key = project()

@@ -256,6 +256,28 @@ class Rehearsing(WindowCase):
         QTest.keyRelease(self.window, Qt.Key.Key_R)
         np.testing.assert_array_equal(shown._painting_rgb, passes[number].standing.shown)
 
+    def test_what_was_read_is_gone_through_with_the_arrow_keys(self):
+        self.session.start(project(), None, on_disk=True)
+        self.settle()
+        self.window.open_stop("rehearsal")
+        stop = self.window.rehearsal
+        self.wait(lambda: bool(self.session.rehearsal.zones))
+        self.settle()
+        keys = [row.key for row in stop.read.rows]
+        self.assertEqual(set(keys), {zone.id for zone in self.project.zones})
+        worst = [row.reading.de for row in stop.read.rows]
+        self.assertEqual(worst, sorted(worst, reverse=True))
+        self.key(Qt.Key.Key_Down, widget=stop.read)
+        self.assertEqual(self.session.chosen.zone, keys[0])
+        self.key(Qt.Key.Key_Down, widget=stop.read)
+        self.assertEqual(self.session.chosen.zone, keys[1])
+        self.key(Qt.Key.Key_Up, widget=stop.read)
+        self.assertEqual(stop.read.value, keys[0])
+        # The border of the square is planned, and came out: both have a hardness somewhere.
+        for one in (stop.focal.painted, stop.focal.reference):
+            self.assertTrue(np.isfinite(one.hardness).any())
+        self.assertFalse(stop.read.grab().toImage().isNull())
+
     def test_play_all_goes_through_every_pass_and_stops(self):
         self.session.start(project(), None, on_disk=True)
         self.settle()

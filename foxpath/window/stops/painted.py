@@ -1,86 +1,40 @@
 """The rehearsal read zone by zone on the bench: a taper for lighter or darker, words, and edges and growth beneath."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtCore import QRectF, Signal
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.passes import Finding
 from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.window import draw
-from foxpath.window.bench.controls import Control
-from foxpath.window.bench.rows import FindingRow
+from foxpath.window.bench.rows import FindingRow, Row, Rows
 from foxpath.window.theme import colour
 
-ROW = 48.0
 FULL_L = 10.0
 """A difference of this many L* fills the taper's room."""
 
 
 @dataclass(frozen=True, slots=True)
-class PaintedRow:
-    """A zone's row: its number and name, and what was read of it."""
+class PaintedRow(Row):
+    """A zone's row: its number as well, and what was read of it."""
 
-    number: int
-    name: str
-    reading: ZoneReading
+    number: int = 0
+    reading: ZoneReading | None = None
 
 
-class PaintedRows(Control):
-    """Zones of the rehearsal, the farthest off first; arrow keys move the choice."""
+class PaintedRows(Rows):
+    """Zones of the rehearsal, the farthest off first."""
 
-    chosen = Signal(str)
+    ROW = 48
 
     def __init__(self) -> None:
-        super().__init__(int(ROW), "the rehearsal, zone by zone")
-        self.rows: list[PaintedRow] = []
-        self.value = ""
-        self._under = -1
+        super().__init__("the rehearsal, zone by zone")
 
-    def set_rows(self, rows: Sequence[PaintedRow], value: str) -> None:
-        """Show rows with one of them chosen."""
-        self.rows, self.value = list(rows), value
-        self.setFixedHeight(int(max(1, len(rows)) * ROW) + 2)
-        self.update()
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        self._under = int(event.position().y() // ROW)
-        self.update()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._take(int(event.position().y() // ROW))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        keys = [row.reading.zone for row in self.rows]
-        now = keys.index(self.value) if self.value in keys else -1
-        by = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
-        if by is None:
-            super().keyPressEvent(event)
-        else:
-            self._take(max(now + by, 0))
-
-    def _take(self, index: int) -> None:
-        if 0 <= index < len(self.rows):
-            self.value = self.rows[index].reading.zone
-            self.update()
-            self.chosen.emit(self.value)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            for k, row in enumerate(self.rows):
-                box = QRectF(0, k * ROW + 1, self.width(), ROW - 2)
-                if row.reading.zone == self.value:
-                    draw.rounded(p, box, 5, "sunk")
-                elif self.hovered and k == self._under:
-                    draw.rounded(p, box, 5, "hover")
-                self._row(p, row, box)
-            if self.ring_shown():
-                draw.focus_ring(p, QRectF(self.rect()))
-
-    def _row(self, p: QPainter, row: PaintedRow, box: QRectF) -> None:
+    def _row(self, p: QPainter, row: Row, box: QRectF) -> None:
+        assert isinstance(row, PaintedRow)
+        assert row.reading is not None
         one = row.reading
         y = box.top() + 17
         used = draw.text(p, 6, y, str(row.number), 12, 700)

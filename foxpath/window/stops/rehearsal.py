@@ -162,7 +162,11 @@ class RehearsalStop(Stop):
         distance = f"from {project.seeing.distance_m:g} m"
         self.read_head.set_words("Read against the reference", distance)
         self.read_words.set_words(f"{painting_words(list(found))} Darker lies left of each post, lighter right.")
-        rows = [PaintedRow(numbers[one.zone], names[one.zone], one) for one in found if one.zone in names]
+        rows = [
+            PaintedRow(one.zone, names[one.zone], number=numbers[one.zone], reading=one)
+            for one in found
+            if one.zone in names
+        ]
         self.read.set_rows(rows, self.session.chosen.zone)
 
     def _show_rule(self, finding: Finding) -> None:

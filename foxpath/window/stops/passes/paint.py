@@ -23,7 +23,9 @@ NUMBERS: dict[str, tuple[str, Scale]] = {
     "chroma": ("Chroma", Scale(0, STRONGEST, lambda v: "no limit" if v >= STRONGEST else f"to C* {v:.0f}", step=1)),
     "lean": (
         "Warmth",
-        Scale(-20, 20, lambda v: "as seen" if abs(v) < 0.5 else f"{'warm' if v > 0 else 'cool'} {abs(v):.0f}", step=1),
+        Scale(
+            -20, 20, lambda v: "as seen" if abs(v) < 0.5 else f"{'warm' if v > 0 else 'cool'} {abs(v):.0f} b*", step=1
+        ),
     ),
     "coolest": ("Coolest", Scale(-WARMEST, WARMEST, lambda v: "no limit" if v <= -WARMEST else f"b* {v:.0f}", step=1)),
     "warmest": ("Warmest", Scale(-WARMEST, WARMEST, lambda v: "no limit" if v >= WARMEST else f"b* {v:.0f}", step=1)),

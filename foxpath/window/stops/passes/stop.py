@@ -199,7 +199,8 @@ class PassesStop(Stop):
             self.ways.setVisible(not self.school.comparing)
         elif self.page == "values":
             self.study.refresh()
-        self._refresh_pass(plans, plan)
+        else:
+            self._refresh_pass(plans, plan)
         if self.session.rehearsal.complete:
             self.next.set_words("Rehearse the painting", "See it come up pass by pass.", "Rehearse")
         else:
