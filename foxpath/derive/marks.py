@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.edges import SIGMA_SHARE
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
@@ -177,7 +178,7 @@ def _limit(
         nx, ny = -dx[1:-1, 1:-1], -dy[1:-1, 1:-1]
         ahead, aside = nx * way[..., 0] + ny * way[..., 1], ny * way[..., 0] - nx * way[..., 1]
         limit = packed_limit(free, ahead, aside, width_mm)
-        return hashlib.blake2b(limit.tobytes(), digest_size=16).digest(), limit
+        return fingerprint(limit), limit
 
     return results.memo.get(whole, make)
 
@@ -224,5 +225,6 @@ def _flat_field(frame: Frame) -> ZoneField:
 
 def _seed(seed: int, role: str, zone: str) -> tuple[int, ...]:
     """Return the seed of one pass in one zone: other zones and passes do not disturb it."""
+    # This way of mixing decides how every painting looks: it stays, whatever becomes of fingerprints.
     mixed = hashlib.blake2b(f"{role}/{zone}".encode(), digest_size=8).digest()
     return seed, int.from_bytes(mixed, "big")

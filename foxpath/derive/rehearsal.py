@@ -8,6 +8,7 @@ from functools import partial
 import numpy as np
 
 from foxpath.core.arrays import U8, Bool, frozen
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
@@ -176,7 +177,7 @@ def rehearse(
         keys = tuple(key for key, _ in (*keyed, *late))
         around = (finished, project.outlines) if finished else None
         # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
-        chain = hash(("pass", chain, plan.role.key, keys, softened[0] if softened else None, around))
+        chain = fingerprint("pass", chain, plan.role.key, keys, softened[0] if softened else None, around)
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Stood):

@@ -125,7 +125,7 @@ class Read:
         zones = tuple(project.back_to_front())
         progress.at(0.05, "reading the zones")
         facts = results.facts(project)
-        frame = results.map_frame(project)
+        frame = results.growth_frame(project)
         tags: dict[str, Point] = {}
         for index, zone in enumerate(zones):
             progress.at(0.1 + 0.2 * index / len(zones), "reading the zones")

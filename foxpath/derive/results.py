@@ -1,6 +1,5 @@
 """How each result follows from the project, remembered piece by piece."""
 
-import hashlib
 from collections.abc import Hashable, Sequence
 from dataclasses import replace
 
@@ -10,6 +9,7 @@ from foxpath.core.arrays import F32, F64, Bool, Labels, Points, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import Border, EdgePlan, EdgeReading, MarkingStretch, find_borders
 from foxpath.core.feathers import Feathers
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
     CombStroke,
@@ -61,11 +61,6 @@ AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
 """The picture contradicts a comb when it is this sure and differs by more than this."""
 MAP_CELLS = 1024
 """Cells on the longer side of the zone map, from which borders and marks are made."""
-
-
-def digest(array: np.ndarray) -> bytes:
-    """Return a short fingerprint of an array's bytes and shape."""
-    return hashlib.blake2b(np.ascontiguousarray(array).tobytes() + str(array.shape).encode(), digest_size=16).digest()
 
 
 class Results:
@@ -210,7 +205,7 @@ class Results:
     def mask_key(self, project: Project, index: int, frame: Frame) -> bytes:
         """Return the fingerprint of a zone's mask: it stays the same while its own cells do."""
         key = ("mask key", project.outlines, index, frame)
-        return self.memo.get(key, lambda: digest(self.mask(project, index, frame)))
+        return self.memo.get(key, lambda: fingerprint(self.mask(project, index, frame)))
 
     def facts(self, project: Project) -> tuple[ZoneFacts, ...]:
         """Return area, room and coat of every zone, back to front."""
@@ -269,8 +264,9 @@ class Results:
         zone = project.back_to_front()[index]
         combs = tuple((c.points, c.kept) for c in project.combs_of(zone.id))
         said = tuple((m.kind, m.points, m.turn_deg) for m in project.marks_of(zone.id) if not m.source)
-        sources = () if combs else tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-        key = hashlib.blake2b(repr((combs, said, sources, zone.kind_of().prior)).encode(), digest_size=16).digest()
+        # Islands that no comb reaches are guessed, in a combed zone too.
+        sources = tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
+        key = fingerprint(combs, said, sources, zone.kind_of().prior)
         length_px = self._length_px(project, zone)
         seen = (self.evidence_key(project, frame), length_px) if length_px > 0 else None
         own = ("field", self.mask_key(project, index, frame), key, frame, seen)
@@ -363,7 +359,7 @@ class Results:
         """Return a zone's growth by the picture alone, from which every solution with combs begins."""
         zone, frame = project.back_to_front()[index], self.growth_frame(project)
         length_px = self._length_px(project, zone)
-        lines = tuple(digest(line) for line in partings)
+        lines = fingerprint(partings)
         prior = zone.kind_of().prior
         key = ("bare", self.mask_key(project, index, frame), self.evidence_key(project, frame), length_px, lines, prior)
 
@@ -506,7 +502,7 @@ class Results:
         known, key = self._lengths_of
         if known is not project:
             # The whole story would be hashed for every zone and pass again.
-            key = hashlib.blake2b(repr(lengths.lengths_key(self, project)).encode(), digest_size=16).digest()
+            key = fingerprint(lengths.lengths_key(self, project))
             self._lengths_of = (project, key)
         return key
 
@@ -528,7 +524,7 @@ class Results:
             if field is None:
                 return "hidden", None
             part: F32 = frozen(lengths.window_of(self.lengths(project, progress), field))
-            return digest(part), part
+            return fingerprint(part), part
 
         return self.memo.get(key, make)
 

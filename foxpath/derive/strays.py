@@ -7,6 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, frozen
 from foxpath.core.colour import linear_from_lab, rgb_from_linear
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.passes import PassPlan
 from foxpath.core.rehearsal.marks import Marks, painted
 from foxpath.document.model import Project
@@ -44,8 +45,11 @@ def stray_marks(results: "Results", project: Project, plan: PassPlan, index: int
         return []
     coat, frame = project.coat_of(zone), results.map_frame(project)
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
-    story = tuple((edge.grade, edge.width_mm, id(lines)) for _, edge, lines, _ in over)
-    key = ("strays", index, story, plan.role, band, coat, results.picture_key(project), frame, project.seed)
+    # How its hairs hang over follows from the same as `fringes`; what else is read here stands beside it.
+    hairs = fingerprint([lines for _, _, lines, _ in over])
+    story = tuple((edge.grade, edge.width_mm) for _, edge, _, _ in over)
+    own = (plan.role, band, coat, project.finest_mm, project.seed)
+    key = ("strays", index, hairs, story, own, results.picture_key(project), frame)
 
     def make() -> Marks:
         rng = np.random.default_rng((project.seed, index, 29))

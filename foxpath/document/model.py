@@ -4,7 +4,6 @@ Every class is frozen; an edit makes a new project that shares what it did not t
 ``before.zones is after.zones`` tells that nothing about the zones has changed.
 """
 
-import hashlib
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -16,6 +15,7 @@ from foxpath.core.edges import Grade
 from foxpath.core.eyes import Eye
 from foxpath.core.feathers import TractEdit
 from foxpath.core.features import Feature
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
 from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools
@@ -469,8 +469,7 @@ class Project:
     @cached_property
     def outlines(self) -> bytes:
         """Fingerprint of what the map of zones follows from: points, depth and cover of each."""
-        what = [(z.points, z.depth, z.kind_of().cover) for z in self._ordered]
-        return hashlib.blake2b(repr(what).encode(), digest_size=16).digest()
+        return fingerprint([(z.points, z.depth, z.kind_of().cover) for z in self._ordered])
 
     def lent(self, lent_id: str) -> Lent | None:
         """Return the further picture with this id, or None."""

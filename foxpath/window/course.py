@@ -52,7 +52,7 @@ class Course(Focusable):
         self._first = 0
         self._under = -1
         self._frame: object = None
-        self._pictures: dict[str, tuple[int, bool]] = {}
+        self._pictures: dict[str, tuple[Rgb8, bool]] = {}
         self.setMouseTracking(True)
         self.setAccessibleName("the course of passes")
 
@@ -66,14 +66,15 @@ class Course(Focusable):
         aspect: float,
     ) -> None:
         """Show passes, their pictures, which pictures are out of date, findings, and the open pass."""
-        pictures = {key: (id(rgb), key in waiting) for key, rgb in small.items()}
+        pictures = {key: (rgb, key in waiting) for key, rgb in small.items()}
         frame = (plans, findings, opened, aspect, self.width())
         before, self._pictures = self._pictures, pictures
         same, self._frame = frame == self._frame, frame
         if same:
             # While a rehearsal runs one picture after the other comes in: only that one is drawn again.
             for k, plan in enumerate(plans):
-                if pictures.get(plan.role.key) != before.get(plan.role.key):
+                (rgb, waits), (was, waited) = (of.get(plan.role.key, (None, False)) for of in (pictures, before))
+                if rgb is not was or waits != waited:
                     self.small, self.waiting = small, waiting
                     self.update(self._unit_box(k).toAlignedRect())
             return

@@ -59,7 +59,7 @@ class MainWindow(Papers):
         self.welcome = Welcome(body)
         self._compare = ""
         self._playing_frame: Rgb8 | None = None
-        self._shown_key: object = None
+        self._shown_of: object = None
         self._closing = False
         self._comb_drawn = ""
         self.menu = QMenu(self)
@@ -427,7 +427,7 @@ class MainWindow(Papers):
             self._show_rgb(None, None)
             return
         if self._playing_frame is not None and not self._compare:
-            self._show_rgb(self._playing_frame, id(self._playing_frame))
+            self._show_rgb(self._playing_frame, self._playing_frame)
             return
         rehearsal = self.session.rehearsal
         number = rehearsal.number_of(self._open_role())
@@ -435,14 +435,15 @@ class MainWindow(Papers):
             number -= 1
         if 0 <= number < len(rehearsal.passes):
             standing = rehearsal.passes[number].standing
-            if self._shown_key != id(standing):
-                self._show_rgb(standing.shown, id(standing))
+            if self._shown_of is not standing:
+                self._show_rgb(standing.shown, standing)
         elif not rehearsal.passes:
             self._show_rgb(None, None)
 
-    def _show_rgb(self, rgb: "Rgb8 | None", key: object) -> None:
-        if key != self._shown_key or (rgb is None and self.picture.painting is not None):
-            self._shown_key = key
+    def _show_rgb(self, rgb: "Rgb8 | None", of: object) -> None:
+        """Show a picture of something; the same thing is not shown twice."""
+        if of is not self._shown_of or (rgb is None and self.picture.painting is not None):
+            self._shown_of = of
             self.picture.show_painting(rgb)
 
     def _play_frame(self, rgb: "Rgb8 | None") -> None:

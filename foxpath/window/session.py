@@ -115,6 +115,8 @@ class Session(QObject):
         self.chosen = Chosen()
         self.readings: Readings | None = None
         self.levels: list[Rgb8] = []
+        self.levels_taken = 0
+        """How many times levels have come: what is drawn from them goes by it."""
         self._levels_of: object = None
         self.lent: dict[str, list[Rgb8]] = {}
         self.inspection: Inspection | None = None
@@ -160,6 +162,7 @@ class Session(QObject):
         self.chosen = Chosen(aids=self.chosen.aids)
         self.readings = None
         self.levels = []
+        self.levels_taken += 1
         self.lent = {}
         self.inspection, self._inspected = None, None
         self.rehearsal = Rehearsal()
@@ -278,6 +281,7 @@ class Session(QObject):
 
     def _take_levels(self, levels: list[Rgb8]) -> None:
         first, self.levels = not self.levels, levels
+        self.levels_taken += 1
         project = self.project
         if first and project is not None and levels[0].shape[1] < project.reference.width:
             height, width = levels[0].shape[:2]

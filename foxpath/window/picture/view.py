@@ -210,7 +210,14 @@ class PictureView(Focusable):
         project = self.session.project
         assert project is not None
         levels, whole = self.looking()
-        of = (self.kinds(), id(levels[0]), project.seeing, project.focal_point, project.canvas, project.crop)
+        of = (
+            self.kinds(),
+            self.session.levels_taken,
+            project.seeing,
+            project.focal_point,
+            project.canvas,
+            project.crop,
+        )
         if of != self._whole_of:
             self._whole_of = of
             small = 900 / max(whole.width, whole.height)

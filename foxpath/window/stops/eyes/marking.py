@@ -173,7 +173,7 @@ class EyesPage(Page):
         self._refresh_light(eye, known)
 
     def _refresh_values(self, eye: Eye, known: EyeReading | None) -> None:
-        key = (eye.iris, self.session.levels and id(self.session.levels[0]))
+        key = (eye.iris, self.session.levels_taken)
         if key != self._part_of:
             self._part_of = key
             self._part = image_part(self.session.levels, self.project.reference.width, ValuesView.part_of(eye))

@@ -64,6 +64,7 @@ class HealthFold(JudgementFold):
 
     def make_body(self) -> QWidget:
         self._drawn: tuple[object, QPainterPath, QImage | None] | None = None
+        self._drawn_of: object = None
         self.rows = Rows("measures of health")
         self.rows.chosen.connect(self.choose)
         self.mark = Mark()
@@ -148,8 +149,9 @@ class HealthFold(JudgementFold):
         """Return the border of what is at fault, in reference pixels, and its map in greys."""
         from foxpath.window.picture.view import image_of
 
-        key = (id(inspection.health), self.chosen, inspection.project.mm_per_px)
-        if self._drawn is None or self._drawn[0] != key:
+        key = (self.chosen, inspection.project.mm_per_px)
+        if self._drawn is None or self._drawn_of is not inspection.health or self._drawn[0] != key:
+            self._drawn_of = inspection.health
             reference = inspection.project.reference
             path = _border(fault_of(inspection, self.chosen), Crop(0, 0, reference.width, reference.height))
             image = None

@@ -189,7 +189,7 @@ class ShelfFold(Fold):
         from foxpath.window.picture.view import image_of
 
         if key == MAIN:
-            levels, stamp = self.session.levels, f"main {id(self.session.levels)}"
+            levels, stamp = self.session.levels, f"main {self.session.levels_taken}"
         else:
             lent = self.project.lent(key)
             if lent is None:

@@ -104,7 +104,7 @@ class SpotsFold(Fold):
         project, levels = self.project, self.session.levels
         if not levels:
             return []
-        key = (id(levels[0]), project.spots, project.spot_mm, project.mm_per_px)
+        key = (self.session.levels_taken, project.spots, project.spot_mm, project.mm_per_px)
         if self._read[0] != key:
             self._read = (key, spots_lab(levels, project))
         return self._read[1]

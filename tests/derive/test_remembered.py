@@ -1,0 +1,110 @@
+"""What is remembered is what would be derived anew: after every edit there is, on both demos, byte for byte."""
+
+import inspect
+import unittest
+from contextlib import ExitStack
+from dataclasses import fields, is_dataclass
+from unittest import mock
+
+import numpy as np
+
+from foxpath.core.fingerprint import fingerprint
+from foxpath.core.progress import SILENT
+from foxpath.demo.load import demo_project
+from foxpath.derive import Results, edging, requests, results
+from foxpath.derive.rehearsal import rehearse
+from foxpath.document.model import Project
+from tests.every_edit import EDITORS, EDITS, NO_EDITS
+
+WIDTH = 160
+SMALL = (
+    (results, "GROWTH_CELLS", 64),
+    (results, "MAP_CELLS", 160),
+    (results, "EVIDENCE_PX", 240),
+    (edging, "EDGE_PX", 120),
+)
+"""Coarse grids: what follows from what is the same on them, and is worked out in a tenth of the time."""
+
+
+def plainly(value):
+    """Return a value as tuples of plain ones, whatever it is made of; a project, a picture and what can be called are left out."""
+    if isinstance(value, Project) or callable(value):
+        return None
+    if is_dataclass(value):
+        return (type(value).__name__, *(plainly(getattr(value, f.name)) for f in fields(value)))
+    if isinstance(value, dict):
+        return tuple((plainly(k), plainly(v)) for k, v in value.items())
+    if isinstance(value, (tuple, list)):
+        return tuple(plainly(one) for one in value)
+    return value
+
+
+def shown(known: Results, project: Project) -> dict[str, bytes]:
+    """Return fingerprints of what the window shows of a project: every reading, every pass, the growth's overlay."""
+    readings = requests.Read(known, project)(SILENT)
+    told = {f.name: fingerprint(plainly(getattr(readings, f.name))) for f in fields(readings)}
+    for one in rehearse(known, project, WIDTH):
+        told[one.plan.role.key] = fingerprint(one.standing.shown, one.marks, one.area_cm2, one.l_min, one.l_max)
+    affine = np.array([[0.3, 0, 0], [0, 0.3, 0]])
+    told["overlay"] = fingerprint(requests.GrowthOverlay(known, project, affine, 200, 160, 20.0)(SILENT))
+    return told
+
+
+class Remembered:
+    """The same for each demo: two modules, so that two processes share the work."""
+
+    demo = ""
+
+    @staticmethod
+    def groups(names):
+        """Return the edits three by three: what is stale after one is stale after three, at a third of the time."""
+        return [names[k :: len(names) // 3] for k in range(len(names) // 3)]
+
+    @classmethod
+    def setUpClass(cls):
+        small = ExitStack()
+        cls.addClassCleanup(small.close)
+        for where, name, value in SMALL:
+            small.enter_context(mock.patch.object(where, name, value))
+        cls.project = demo_project(cls.demo)
+        cls.known = Results()
+        cls.before = shown(cls.known, cls.project)
+
+    def test_after_every_edit_what_is_remembered_is_what_would_be_derived_anew(self):
+        stirred = set()
+        for group in self.groups(list(EDITS)):
+            with self.subTest(edits=group):
+                made = self.project
+                for name in group:
+                    made = EDITS[name](made)
+                warm, cold = shown(self.known, made), shown(Results(), made)
+                self.assertEqual([k for k in cold if warm.get(k) != cold[k]], [])
+                self.assertEqual(list(warm), list(cold))
+                stirred |= {k for k in cold if self.before.get(k) != cold[k]}
+        # The edits together reach everything: what none of them changes would be tested by none.
+        nothing = fingerprint(()), fingerprint(None)
+        self.assertEqual([key for key, told in self.before.items() if key not in stirred and told not in nothing], [])
+
+    def test_taken_back_all_is_as_it_was(self):
+        self.assertEqual(shown(self.known, self.project), self.before)
+
+
+class RememberedOfTheFox(Remembered, unittest.TestCase):
+    demo = "fox"
+
+
+class EveryEdit(unittest.TestCase):
+    def test_none_is_left_out(self):
+        there = set()
+        for module in EDITORS:
+            for name, function in inspect.getmembers(module, inspect.isfunction):
+                first = next(iter(inspect.signature(function).parameters), "")
+                if function.__module__ == module.__name__ and not name.startswith("_") and first == "project":
+                    there.add(name)
+        tried = {name.split(",")[0] for name in EDITS}
+        self.assertEqual(there - NO_EDITS - tried, set())
+        self.assertEqual(tried - there, set())
+
+
+if __name__ == "__main__":
+    unittest.main()

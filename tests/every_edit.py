@@ -1,0 +1,260 @@
+"""Every edit there is, once or more, on whatever project: for tests that say something of all of them.
+
+`EDITS` names functions from one project to the next; `EDITORS` are the modules they come from, and a test holds that none
+of their edits is missing.
+"""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+
+from foxpath.core.eyes import find_eye
+from foxpath.core.feathers import TractEdit
+from foxpath.core.lengths import Brush
+from foxpath.core.passes import Logged, schools
+from foxpath.core.reference.light import Catchlight, Light
+from foxpath.core.reference.transfer import Axes
+from foxpath.core.units import CanvasSize
+from foxpath.core.zones.propose import Proposed
+from foxpath.derive import Results
+from foxpath.document import edits, eye_edits, plan_edits, reference_edits, zone_edits
+from foxpath.document.model import Project, Zone, as_array
+from tests.made import picture
+
+EDITORS = (edits, eye_edits, plan_edits, reference_edits, zone_edits)
+NO_EDITS = {"zone_under", "eye_zone", "own_kind_of", "new_project"}
+"""What takes a project and gives none, or makes the first."""
+
+Edit = Callable[[Project], Project]
+
+
+def coated(project: Project, place: int = 0) -> Zone:
+    """Return a zone with hair or feathers and a comb, back to front."""
+    combed = {comb.zone for comb in project.combs}
+    return [z for z in project.back_to_front() if z.kind_of().hair and z.kind_of().cover and z.id in combed][place]
+
+
+def last_coat(project: Project) -> Zone:
+    """Return the frontmost zone with a combed coat."""
+    return coated(project, -1)
+
+
+def border(project: Project) -> tuple[str, str]:
+    """Return a border between a coat and the background."""
+    return coated(project).id, project.back_to_front()[0].id
+
+
+def across(zone: Zone, share: float = 0.5) -> np.ndarray:
+    """Return a line through a zone's middle, (2, 2)."""
+    points = as_array(zone.points)
+    middle, size = points.mean(axis=0), np.ptp(points, axis=0)
+    return np.array([middle - share * size * (1, 0.2), middle + share * size * (1, 0.2)])
+
+
+def lone(project: Project) -> Project:
+    """Return a project with a further picture on its shelf, cut out and placed."""
+    made, lent = reference_edits.lend(project, picture(120 + len(project.shelf), 90), "further.png", "coat")
+    return reference_edits.cut_lent(made, lent, np.array([[20.0, 10], [100, 12], [90, 80], [25, 70]]))
+
+
+def with_(make: Callable[[Project], Project], then: Edit) -> Edit:
+    """Return an edit that first makes what it needs."""
+    return lambda project: then(make(project))
+
+
+def _fanned(project: Project) -> Project:
+    zone = last_coat(project)
+    line = across(zone, 0.3)
+    return plan_edits.add_fan(project, zone.id, line, line + (0, 30), 5)[0]
+
+
+def _drawn(project: Project) -> Project:
+    return eye_edits.set_drawing(project, picture(300, 240), "drawing.png")
+
+
+def _stretched(project: Project) -> Project:
+    return plan_edits.add_stretch(project, *border(project), as_array(coated(project).points)[:4], 6.0)[0]
+
+
+def _marked(project: Project) -> Project:
+    zone = coated(project)
+    return edits.add_mark(project, "crown", zone.id, across(zone, 0.2), 20.0)[0]
+
+
+def _ringed(project: Project) -> Project:
+    eye = project.eyes[0]
+    x, y = eye.iris.centre
+    return reference_edits.mark_catchlight(project, Catchlight((x, y), eye.iris.radius, (x + 2, y - 3)))
+
+
+def _neighbour(project: Project, zone: Zone) -> Zone:
+    """Return the part nearest to a zone."""
+    at = np.array(zone.middle())
+    others = [z for z in project.zones if not z.whole and z.id != zone.id and z.kind_of().cover]
+    return min(others, key=lambda z: float(np.hypot(*(np.array(z.middle()) - at))))
+
+
+def _merged(project: Project) -> Project:
+    zone = coated(project)
+    wide = zone_edits.grow_zone(project, zone.id, 25.0)
+    return zone_edits.merge_zones(wide, zone.id, _neighbour(wide, zone).id)
+
+
+def _subtracted(project: Project) -> Project:
+    zone = coated(project)
+    points = as_array(zone.points)
+    cut = points.mean(axis=0) + 0.25 * np.ptp(points, axis=0).min() * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]])
+    cut[2:, 1] += 2 * np.ptp(points[:, 1])
+    made, other = edits.add_zone(project, "Taken off", "short-fur", cut)
+    return zone_edits.subtract_zone(made, zone.id, other)
+
+
+def _eye_again(project: Project) -> Project:
+    eye = project.eyes[0]
+    rgb = Results().picture(project.reference).rgb
+    found = find_eye(np.asarray(rgb), eye.iris.centre, radius=eye.iris.radius)
+    return eye_edits.add_eye(eye_edits.remove_eye(project, eye.id), found, "Found")[0]
+
+
+def _light(project: Project) -> Project:
+    return reference_edits.set_light(project, Light(hour=2.5, height_deg=40))
+
+
+EDITS: dict[str, Edit] = {
+    "rename": lambda p: edits.rename(p, "Another"),
+    "set_canvas": lambda p: edits.set_canvas(p, CanvasSize(p.canvas.width_mm * 0.9, p.canvas.height_mm * 0.8)),
+    "set_crop": lambda p: edits.set_crop(p, replace(p.crop, width=p.crop.width * 0.8, height=p.crop.height * 0.8)),
+    "set_focal": lambda p: edits.set_focal(p, (p.crop.x + 0.8 * p.crop.width, p.crop.y + 0.8 * p.crop.height)),
+    "add_zone": lambda p: edits.add_zone(p, "New", "short-fur", as_array(coated(p).points) * 0.5 + 60)[0],
+    "change_zone": lambda p: edits.change_zone(p, coated(p).id, name="Renamed"),
+    "set_depth": lambda p: edits.set_depth(p, coated(p).id, 99),
+    "remove_zone": lambda p: edits.remove_zone(p, coated(p).id),
+    "remove_zone, eye": lambda p: edits.remove_zone(p, next(z.id for z in p.zones if z.kind == "eye")),
+    "add_comb": lambda p: edits.add_comb(p, across(last_coat(p), 0.2)[::-1], last_coat(p).id)[0],
+    "change_comb": lambda p: edits.change_comb(p, p.combs[0].id, as_array(p.combs[0].points) + (3, 9)),
+    "turn_comb": lambda p: edits.turn_comb(p, p.combs[0].id),
+    "swing_comb": lambda p: edits.swing_comb(p, p.combs[-1].id, 40.0),
+    "remove_comb": lambda p: edits.remove_comb(p, p.combs[0].id),
+    "keep_comb": lambda p: edits.keep_comb(edits.swing_comb(p, p.combs[0].id, 70.0), p.combs[0].id),
+    "add_mark": _marked,
+    "add_mark, parting": lambda p: edits.add_mark(p, "parting", coated(p).id, across(coated(p), 0.4))[0],
+    "add_mark, donor": lambda p: edits.add_mark(p, "donor", coated(p).id, source=last_coat(p).id)[0],
+    "add_mark, lent": with_(lone, lambda p: edits.add_mark(p, "donor", coated(p).id, source=p.shelf[-1].id)[0]),
+    "add_mark, source": lambda p: edits.add_mark(p, "source", last_coat(p).id, across(last_coat(p), 0.1))[0],
+    "change_mark": with_(_marked, lambda p: edits.change_mark(p, p.marks[-1].id, turn_deg=150)),
+    "remove_mark": with_(_marked, lambda p: edits.remove_mark(p, p.marks[-1].id)),
+    "set_edge": lambda p: edits.set_edge(p, *border(p), "lost", 9.0),
+    "clear_edge": with_(_stretched, lambda p: edits.clear_edge(p, *border(p))),
+    "set_coat": lambda p: edits.set_coat(p, coated(p).id, length_mm=31.0, width_mm=1.1),
+    "set_coat, spread": lambda p: edits.set_coat(p, last_coat(p).id, spread_deg=31.0, clump_mm=4.0, stray_share=0.3),
+    "set_pass": lambda p: edits.set_pass(p, "lights", l_low=30.0, coverage=0.7),
+    "set_pass, coolest": lambda p: edits.set_pass(p, "undercoat", coolest=-2.0, lean=-2.0),
+    "set_pass, lean": lambda p: edits.set_pass(p, "lights", lean=-2.0, warmest=3.0),
+    "set_pass, left out": lambda p: edits.set_pass(p, "lights", left_out=(coated(p).id,)),
+    "set_pass, off": lambda p: edits.set_pass(p, "restated", on=False),
+    "move_pass": lambda p: edits.move_pass(p, "restated", 1),
+    "set_school": lambda p: edits.set_school(p, "white-hair"),
+    "set_zone_school": lambda p: edits.set_zone_school(p, coated(p).id, "one-sitting"),
+    "set_way": lambda p: edits.set_way(p, "finish", "loose"),
+    "set_way, tooth": lambda p: edits.set_way(p, "tooth", "toothed"),
+    "set_way, edges": lambda p: edits.set_way(p, "edges", "dry"),
+    "set_way, catchlight": lambda p: edits.set_way(p, "catchlight", "reserve"),
+    "set_way, first": lambda p: edits.set_way(p, "first", "eyes"),
+    "log_pass": lambda p: edits.log_pass(p, Results().passes(p)[2], 200.0, "2026-05-04"),
+    "forget_log": with_(
+        lambda p: replace(p, log=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
+    ),
+    "take_school": lambda p: edits.take_school(p, replace(schools()["one-sitting"], key="mine", name="Mine")),
+    "add_eye": _eye_again,
+    "mark_rim": lambda p: eye_edits.mark_rim(
+        p, np.array([[300.0, 300], [320, 300], [310, 290], [310, 310], [303, 293], [317, 307]])
+    )[0],
+    "change_eye": lambda p: eye_edits.change_eye(
+        p, p.eyes[0].id, iris=replace(p.eyes[0].iris, rx=1.2 * p.eyes[0].iris.rx)
+    ),
+    "set_pupil_kind": lambda p: eye_edits.set_pupil_kind(p, p.eyes[0].id, "upright"),
+    "set_light_plan": lambda p: eye_edits.set_light_plan(p, p.eyes[0].id, hour=4.0),
+    "remove_eye": lambda p: eye_edits.remove_eye(p, p.eyes[0].id),
+    "take_zone_lids": lambda p: eye_edits.take_zone_lids(p, p.eyes[0].id),
+    "add_feature": lambda p: eye_edits.add_feature(p, "ear", "Another ear")[0],
+    "add_stroke": lambda p: eye_edits.add_stroke(
+        *eye_edits.add_feature(p, "whiskers", "More whiskers"), "hair", across(last_coat(p), 0.3)
+    ),
+    "remove_stroke": lambda p: eye_edits.remove_stroke(p, p.features[0].id, 0),
+    "move_stroke_point": lambda p: eye_edits.move_stroke_point(
+        p, p.features[0].id, 0, 0, tuple(np.array(p.features[0].strokes[0].points[0]) + (6, -5))
+    ),
+    "rename_feature": lambda p: eye_edits.rename_feature(p, p.features[0].id, "Other name"),
+    "set_toes": lambda p: eye_edits.set_toes(*eye_edits.add_feature(p, "paw", "Paw"), 5),
+    "remove_feature": lambda p: eye_edits.remove_feature(p, p.features[0].id),
+    "set_drawing": _drawn,
+    "set_corners": with_(_drawn, lambda p: eye_edits.set_corners(p, [(10, 10), (290, 5), (280, 230), (8, 235)])),
+    "mark_drawn": with_(_drawn, lambda p: eye_edits.mark_drawn(p, p.eyes[0].id, [np.array([[50.0, 50], [60, 60]])])),
+    "drop_drawing": with_(_drawn, eye_edits.drop_drawing),
+    "add_stretch": _stretched,
+    "set_stretch": with_(_stretched, lambda p: plan_edits.set_stretch(p, p.stretches[-1].id, 11.0)),
+    "remove_stretch": with_(_stretched, lambda p: plan_edits.remove_stretch(p, p.stretches[-1].id)),
+    "measure_hair": lambda p: plan_edits.measure_hair(p, coated(p).id, across(coated(p), 0.15)),
+    "remove_hair": with_(
+        lambda p: plan_edits.measure_hair(p, coated(p).id, across(coated(p), 0.1)),
+        lambda p: plan_edits.remove_hair(p, coated(p).id, 0),
+    ),
+    "reset_coat": lambda p: plan_edits.reset_coat(edits.set_coat(p, coated(p).id, length_mm=40.0), coated(p).id),
+    "set_falloff": lambda p: plan_edits.set_falloff(p, 1.0 if p.falloff < 0.8 else 0.0),
+    "set_focal_order": lambda p: plan_edits.set_focal_order(p, "first"),
+    "add_brush": lambda p: plan_edits.add_brush(p, Brush("liner", 0.4)),
+    "change_brush": lambda p: plan_edits.change_brush(p, len(p.kit) - 1, Brush("round", 9.0, 4)),
+    "remove_brush": lambda p: plan_edits.remove_brush(p, min(range(len(p.kit)), key=lambda k: p.kit[k].fine_mm)),
+    "usual_kit": with_(lambda p: replace(p, kit=(Brush("flat", 9.0),)), plan_edits.usual_kit),
+    "add_fan": _fanned,
+    "set_fan_count": with_(_fanned, lambda p: plan_edits.set_fan_count(p, p.fans[-1].id, 9)),
+    "remove_fan": with_(_fanned, lambda p: plan_edits.remove_fan(p, p.fans[-1].id)),
+    "lend": lambda p: reference_edits.lend(p, picture(110, 90 + len(p.shelf)), "more.png")[0],
+    "change_lent": with_(lone, lambda p: reference_edits.change_lent(p, p.shelf[-1].id, soft_mm=9.0)),
+    "note_main": lambda p: reference_edits.note_main(p, "A note"),
+    "pose_lent": with_(lone, lambda p: reference_edits.pose_lent(p, p.shelf[-1].id, turn_deg=35.0)),
+    "cut_lent": lone,
+    "take_off": with_(lone, lambda p: reference_edits.take_off(p, p.shelf[-1].id)),
+    "make_main": with_(lone, lambda p: reference_edits.make_main(p, p.shelf[-1].id)),
+    "set_correction": lambda p: reference_edits.set_correction(p, exposure=0.6, light_k=4200),
+    "set_seeing": lambda p: reference_edits.set_seeing(p, distance_m=1.2, steps=3),
+    "add_spot": lambda p: reference_edits.add_spot(p, (100.0, 120.0)),
+    "move_spot": lambda p: reference_edits.move_spot(reference_edits.add_spot(p, (9.0, 12.0)), 0, (90.0, 95.0)),
+    "remove_spot": lambda p: reference_edits.remove_spot(reference_edits.add_spot(p, (9.0, 12.0)), 0),
+    "set_spot_mm": lambda p: reference_edits.set_spot_mm(p, 7.0),
+    "set_light": _light,
+    "mark_catchlight": _ringed,
+    "forget_catchlights": with_(_ringed, reference_edits.forget_catchlights),
+    "set_grid": lambda p: reference_edits.set_grid(p, square_mm=31.0, diagonals=True),
+    "set_axes": lambda p: reference_edits.set_axes(p, Axes((300.0, 300.0), (420.0, 330.0), (350.0, 400.0))),
+    "rub": lambda p: reference_edits.rub(p, across(coated(p)), 12.0),
+    "draw_line": lambda p: reference_edits.draw_line(p, across(coated(p))),
+    "clean_lines": lambda p: reference_edits.clean_lines(reference_edits.draw_line(p, across(coated(p)))),
+    "move_point": lambda p: zone_edits.move_point(p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (25, 18))),
+    "insert_point": lambda p: zone_edits.insert_point(
+        p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (9, 4))
+    ),
+    "remove_point": lambda p: zone_edits.remove_point(p, coated(p).id, 2),
+    "set_outline": lambda p: zone_edits.set_outline(p, last_coat(p).id, as_array(last_coat(p).points) * 1.02),
+    "merge_zones": _merged,
+    "subtract_zone": _subtracted,
+    "split_zone": lambda p: zone_edits.split_zone(p, last_coat(p).id, across(last_coat(p), 2.0))[0],
+    "smooth_zone": lambda p: zone_edits.smooth_zone(p, coated(p).id),
+    "grow_zone": lambda p: zone_edits.grow_zone(p, last_coat(p).id, -4.0),
+    "add_proposed": lambda p: zone_edits.add_proposed(p, [Proposed(as_array(coated(p).points) * 0.6 + 30, 1.0)]),
+    "set_group": lambda p: zone_edits.set_group(p, coated(p).id, "Second animal"),
+    "set_group_rank": lambda p: zone_edits.set_group_rank(
+        zone_edits.set_group(zone_edits.set_group(p, coated(p).id, "One"), last_coat(p).id, "Two"), "One", 1
+    ),
+    "set_own_kind": lambda p: zone_edits.set_own_kind(
+        p, coated(p).id, zone_edits.own_kind_of(edits.set_coat(p, coated(p).id, length_mm=20.0), coated(p), "Winter")
+    ),
+    "set_kind": lambda p: zone_edits.set_kind(p, coated(p).id, "woolly"),
+    "set_form": lambda p: zone_edits.set_form(
+        p, coated(p).id, kind="cylinder", line=tuple(map(tuple, across(coated(p), 0.4).tolist()))
+    ),
+    "set_tract": lambda p: zone_edits.set_tract(
+        p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)
+    ),
+}
