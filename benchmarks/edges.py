@@ -5,13 +5,15 @@ import time
 import numpy as np
 
 from foxpath.core.edges import read_edge
-from foxpath.core.progress import SILENT
+from foxpath.core.reporting import SILENT
 from foxpath.core.zones import propose_parts
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.edging import rehearsed_widths
-from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.requests import Read
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.pictures import cropped_picture
+from foxpath.derive.readings import Read
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.softness import rehearsed_widths
 from tests.core.test_edges import oval
 from tests.derive.test_edge_widths import part_on_ground
 
@@ -20,7 +22,7 @@ def _rehearsed(kind: str, width_mm: float) -> float:
     """Return the width read back from the rehearsal over the planned one."""
     results, project = Results(), part_on_ground(kind, width_mm)
     done = rehearse(results, project, 1600)
-    (found,) = rehearsed_widths(done[-1].standing.shown, project, results.edges(project)).values()
+    (found,) = rehearsed_widths(done[-1].standing.shown, project, edges_of(results, project)).values()
     return found / width_mm
 
 
@@ -40,7 +42,7 @@ def measure() -> list[dict[str, object]]:
     worst = max(plans, key=lambda key: abs(plans[key] - 1))
     fox, results = demo_project("fox"), Results()
     Read(results, fox)(SILENT)
-    rgb = results.cropped(fox, 900, 720)
+    rgb = cropped_picture(results, fox, 900, 720)
     begin = time.perf_counter()
     parts = propose_parts(rgb, fox.crop)
     took = time.perf_counter() - begin

@@ -12,7 +12,7 @@ from foxpath.core.eyes import clock, find_eye, hours_apart
 from foxpath.core.rehearsal.eyes import eye_room, step_marks, step_pictures
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.eyes import eye_plan
+from foxpath.derive.eyes.reading import eye_plan
 from tests.eyes import varied
 
 COUNT, RIGHT = 40, 0.1

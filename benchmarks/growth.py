@@ -19,7 +19,7 @@ from foxpath.core.growth import (
     singular_points,
     zone_field,
 )
-from foxpath.derive.growth_command import USUAL_LENGTH
+from foxpath.derive.growth.files import USUAL_LENGTH
 from tests.coats import DIFFICULTIES, GEOMETRIES, HEIGHT, WIDTH, MadeCoat, coat, sensible_combs
 
 COMBS = (0, 4, 8, 12, 20)

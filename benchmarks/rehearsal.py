@@ -8,14 +8,14 @@ from dataclasses import replace
 import numpy as np
 
 from foxpath.core.brush import outlines, paint_outlines
-from foxpath.core.progress import SILENT
 from foxpath.core.rehearsal.stage import bare_canvas
+from foxpath.core.reporting import SILENT
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive import rehearsal as derived
-from foxpath.derive.painted import read_painting
-from foxpath.derive.rehearsal import groups_of, rehearse
-from foxpath.derive.requests import Read
+from foxpath.derive.readings import Read
+from foxpath.derive.rehearsal import painting as derived
+from foxpath.derive.rehearsal.painting import groups_of, rehearse
+from foxpath.derive.rehearsal.reading import read_painting
 from foxpath.document import edits
 from foxpath.document.model import Project
 

@@ -18,6 +18,8 @@ from foxpath.core.reference.transfer import Axes
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones.propose import Proposed
 from foxpath.derive import Results
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.pictures import picture_of
 from foxpath.document import edits, eye_edits, plan_edits, reference_edits, zone_edits
 from foxpath.document.model import Project, Zone, as_array
 from tests.made import picture
@@ -112,7 +114,7 @@ def _subtracted(project: Project) -> Project:
 
 def _eye_again(project: Project) -> Project:
     eye = project.eyes[0]
-    rgb = Results().picture(project.reference).rgb
+    rgb = picture_of(Results(), project.reference).rgb
     found = find_eye(np.asarray(rgb), eye.iris.centre, radius=eye.iris.radius)
     return eye_edits.add_eye(eye_edits.remove_eye(project, eye.id), found, "Found")[0]
 
@@ -161,7 +163,7 @@ EDITS: dict[str, Edit] = {
     "set_way, edges": lambda p: edits.set_way(p, "edges", "dry"),
     "set_way, catchlight": lambda p: edits.set_way(p, "catchlight", "reserve"),
     "set_way, first": lambda p: edits.set_way(p, "first", "eyes"),
-    "log_pass": lambda p: edits.log_pass(p, Results().passes(p)[2], 200.0, "2026-05-04"),
+    "log_pass": lambda p: edits.log_pass(p, passes_of(Results(), p)[2], 200.0, "2026-05-04"),
     "forget_log": with_(
         lambda p: replace(p, log=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
     ),

@@ -15,15 +15,16 @@ from foxpath.cli.reading import (
     read_project,
 )
 from foxpath.core.errors import InputError
+from foxpath.derive.passes.plan import passes_of
 
 
 def plan(args: argparse.Namespace) -> int:
     """Write every sheet, the map and plan.json."""
-    from foxpath.core.progress import SILENT
+    from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
-    from foxpath.derive.handout import make_book, plan_record
-    from foxpath.derive.maps import WriteMap
-    from foxpath.derive.rehearsal import rehearse
+    from foxpath.derive.book import make_book, plan_record
+    from foxpath.derive.handout.maps import WriteMap
+    from foxpath.derive.rehearsal.painting import rehearse
     from foxpath.sheets import write_book
     from foxpath.sheets.pictures import write_file
 
@@ -72,7 +73,7 @@ def _bent(project: Any, ways: Sequence[str]) -> Any:
 def compare(args: argparse.Namespace) -> int:
     """Rehearse a painting in several schools, side by side."""
     from foxpath.core.units import duration_words
-    from foxpath.derive.compare_command import compare_into
+    from foxpath.derive.rehearsal.compare import compare_into
 
     keys = list(dict.fromkeys(args.schools))
     if len(keys) < 2:
@@ -98,7 +99,7 @@ def painted(args: argparse.Namespace) -> int:
     if is_demo(args.project):
         raise InputError("The demo cannot be written to.", "Save it as a project first.")
     project = read_project(args.project)
-    plans = Results().passes(project)
+    plans = passes_of(Results(), project)
     by_name = {str(number): plan for number, plan in enumerate(plans, 1)} | {plan.role.key: plan for plan in plans}
     if args.role not in by_name:
         raise InputError(f"There is no pass '{args.role}'.", f"Passes are {', '.join(p.role.key for p in plans)}.")
@@ -126,12 +127,12 @@ def _chosen_passes(text: str | None, count: int) -> list[int]:
 
 def rehearse_passes(args: argparse.Namespace) -> int:
     """Draw the painting as it stands after each pass, and say how it comes out."""
-    from foxpath.core.progress import SILENT
+    from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
-    from foxpath.derive.painted import read_painting, reading_records
-    from foxpath.derive.rehearsal import rehearse
-    from foxpath.derive.requests import SaveRehearsal
-    from foxpath.derive.rules import read_finish
+    from foxpath.derive.rehearsal.finish import read_finish
+    from foxpath.derive.rehearsal.painting import rehearse
+    from foxpath.derive.rehearsal.reading import read_painting, reading_records
+    from foxpath.derive.rehearsal.requests import SaveRehearsal
     from foxpath.sheets import FILMS, write_png
     from foxpath.sheets.pictures import write_file
 
@@ -144,7 +145,7 @@ def rehearse_passes(args: argparse.Namespace) -> int:
             raise InputError(f"--seed {args.seed} is out of range.", "Give a whole number from 0 to 4294967295.")
         project = replace(project, seed=args.seed)
     results = Results()
-    planned = [plan for plan in results.passes(project) if plan.on]
+    planned = [plan for plan in passes_of(results, project) if plan.on]
     wanted = _chosen_passes(args.passes, len(planned))
     folder = made_folder(args.out)
     record = []
@@ -179,13 +180,13 @@ def rehearse_passes(args: argparse.Namespace) -> int:
 
 def check(args: argparse.Namespace) -> int:
     """List findings; something that must be mended makes it fail."""
-    from foxpath.core.progress import SILENT
+    from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
-    from foxpath.derive.handout import findings
-    from foxpath.derive.looking import Inspect, reference_findings
+    from foxpath.derive.reference.inspection import Inspect
+    from foxpath.derive.subjects import findings
 
     results, project = Results(), read_project(args.project)
-    found = findings(results, project) + reference_findings(Inspect(results, project)(SILENT))
+    found = findings(results, project) + Inspect(results, project)(SILENT).useful()
     found.sort(key=lambda one: ("must", "look", "note").index(one.level))
     signs = {"must": "must be mended", "look": "look here", "note": "note"}
     for one in found:

@@ -19,6 +19,7 @@ from foxpath.cli.reading import (
     read_project,
 )
 from foxpath.core.errors import AppError, InputError
+from foxpath.derive.pictures import working_picture
 
 
 def new(args: argparse.Namespace) -> int:
@@ -71,7 +72,7 @@ def inspect(args: argparse.Namespace) -> int:
     from foxpath.core.reference import picture_size
     from foxpath.core.units import CanvasSize
     from foxpath.demo import is_demo
-    from foxpath.derive.inspect_command import inspect_into
+    from foxpath.derive.reference.health_maps import inspect_into
     from foxpath.document import edits
 
     canvas = read_canvas(args.canvas) if args.canvas else None
@@ -130,7 +131,7 @@ def zones(args: argparse.Namespace) -> int:
     scribbles = _scribbles(args.scribbles) if args.scribbles else {}
     if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
         project = read_project(args.image)
-        rgb, size = Results().working(project).rgb, (project.reference.width, project.reference.height)
+        rgb, size = working_picture(Results(), project).rgb, (project.reference.width, project.reference.height)
     else:
         data, name = read_bytes(args.image), Path(args.image).name
         rgb, size = read_picture(data, name).rgb, picture_size(data, name)
@@ -180,7 +181,7 @@ def eye(args: argparse.Namespace) -> int:
     opening = None
     if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
         project = read_project(args.image)
-        picture, size = Results().working(project), (project.reference.width, project.reference.height)
+        picture, size = working_picture(Results(), project), (project.reference.width, project.reference.height)
         zone = eye_zone(project, at)
         opening = zone.shape.outline() if zone is not None else None
     else:
@@ -228,7 +229,7 @@ def growth(args: argparse.Namespace) -> int:
 
     from foxpath.demo import is_demo
     from foxpath.derive import Results
-    from foxpath.derive.growth_command import growth_of_project, write_combs, write_growth
+    from foxpath.derive.growth.files import growth_of_project, write_combs, write_growth
 
     if is_demo(args.image) or args.image.lower().endswith(".foxpath"):
         project = read_project(args.image)
@@ -252,7 +253,7 @@ def _growth_of_picture(args: argparse.Namespace) -> tuple[Any, int]:
 
     from foxpath.core.frame import Crop, Frame
     from foxpath.core.reference import picture_size, read_picture
-    from foxpath.derive.growth_command import growth_of_picture
+    from foxpath.derive.growth.files import growth_of_picture
 
     data, name = read_bytes(args.image), Path(args.image).name
     width, height = picture_size(data, name)

@@ -14,7 +14,7 @@ import numpy as np
 @cache
 def _compared(cls: type) -> tuple[str, ...]:
     """Return the names of a dataclass's fields that make two of it equal. Raises `TypeError` where none do."""
-    if cls.__eq__ is object.__eq__:
+    if "__eq__" not in vars(cls) and not any("__eq__" in vars(base) for base in cls.__mro__[1:-1]):
         raise TypeError(f"{cls.__name__} compares by identity, and has no content to go by: name what matters of it")
     return tuple(f.name for f in fields(cls) if f.compare)
 

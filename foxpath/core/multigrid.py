@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, F64
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 
 _DAMPING = 0.8
 _SWEEPS = 2

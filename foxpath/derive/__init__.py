@@ -1,9 +1,22 @@
-"""What follows from a project.
+"""What follows from a project: a room for each stop, and what they share.
 
-`memo` remembers results by the fingerprint of their inputs; `results` says how each follows from the
-project, zone by zone, so that one comb recomputes one zone; `rehearsal` plays the passes; `handout`
-makes the sheets and files; `requests` are the frozen, callable pieces of long work that the window
-runs in its pool; `warm` compiles the kernels.
+Every function of a room takes `Results`, what has been derived so far, and the project; it remembers what it makes by the content
+that follows from. So a moved comb solves one zone, and a changed pass repaints itself and the later ones.
+
+memo, results
+    What is remembered: by content, and once for a project.
+frames, pictures
+    The grids, and the reference as it is measured.
+zones < growth < edges < reference < lengths < eyes < passes < rehearsal < handout
+    The rooms; each stands on those before it, and a machine holds this.
+subject, subjects
+    What a subject gives (readings, findings, pages, numbers), and the list of them. A new stop is entered there.
+readings, book
+    All of them together: what the window shows, and what is written.
+keeping, warm
+    Unsaved work kept aside; the kernels compiled.
+
+A request is a frozen, callable piece of long work with its inputs captured; it is called with a `Progress`.
 """
 
 from foxpath.derive.memo import Memo

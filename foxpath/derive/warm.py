@@ -8,13 +8,14 @@ import io
 import numpy as np
 
 from foxpath.core.frame import Crop
-from foxpath.core.progress import SILENT
 from foxpath.core.reference.correction import develop
 from foxpath.core.reference.picture import Picture
+from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize
-from foxpath.derive.looking import Look
-from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.requests import GrowthOverlay, Read
+from foxpath.derive.lengths.overlay import GrowthOverlay
+from foxpath.derive.readings import Read
+from foxpath.derive.reference.seeing import Look
+from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.results import Results
 from foxpath.document import edits
 

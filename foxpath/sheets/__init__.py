@@ -3,13 +3,26 @@
 Sheets are given finished results and know nothing of how they were made.
 """
 
-from foxpath.sheets.book import Band, Book, Card, Fact, write_book
-from foxpath.sheets.eye_pages import EyeCell, EyeSheet
+from foxpath.sheets.book import Book, write_book
+from foxpath.sheets.edge_page import Band, EdgeSheet, edge_page
+from foxpath.sheets.eye_pages import EyeCell, EyeSheet, eye_pages
+from foxpath.sheets.growth_page import GrowthSheet, growth_page
 from foxpath.sheets.layers import Layer, Shape, write_layers
-from foxpath.sheets.map_pages import FeatherMap, LengthRow, Maps
+from foxpath.sheets.length_pages import (
+    FeatherMap,
+    LayingSheet,
+    LengthRow,
+    LengthSheet,
+    feather_page,
+    laying_page,
+    length_page,
+)
 from foxpath.sheets.openraster import FILMS, Painted, write_film, write_layers_file
+from foxpath.sheets.page import Draw
 from foxpath.sheets.paper import PAPERS
+from foxpath.sheets.pass_pages import Card, Fact, pass_pages
 from foxpath.sheets.pictures import write_png
+from foxpath.sheets.reference_page import reference_page
 from foxpath.sheets.transfer import Drawing, write_svg, write_tiles
 
 __all__ = [
@@ -18,16 +31,28 @@ __all__ = [
     "Band",
     "Book",
     "Card",
+    "Draw",
     "Drawing",
+    "EdgeSheet",
     "EyeCell",
     "EyeSheet",
     "Fact",
     "FeatherMap",
+    "GrowthSheet",
     "Layer",
+    "LayingSheet",
     "LengthRow",
-    "Maps",
+    "LengthSheet",
     "Painted",
     "Shape",
+    "edge_page",
+    "eye_pages",
+    "feather_page",
+    "growth_page",
+    "laying_page",
+    "length_page",
+    "pass_pages",
+    "reference_page",
     "write_book",
     "write_film",
     "write_layers",

@@ -1,10 +1,9 @@
 """Pages of the eyes: every step at true size with what to do, and the telling ones four times as large."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from foxpath.core.arrays import Rgb8
-from foxpath.sheets.page import MARGIN, QUIET, Page
+from foxpath.sheets.page import MARGIN, QUIET, Draw, Page
 from foxpath.sheets.paper import MM
 
 LARGE = 4.0
@@ -59,7 +58,7 @@ class EyeSheet:
     checks: tuple[str, ...] = ()
 
 
-def eye_page(sheet: EyeSheet) -> Callable[[Page], None]:
+def eye_page(sheet: EyeSheet) -> Draw:
     """Return the page of an eye's steps at true size."""
 
     def draw(page: Page) -> None:
@@ -89,7 +88,7 @@ def eye_page(sheet: EyeSheet) -> Callable[[Page], None]:
     return draw
 
 
-def large_page(sheet: EyeSheet) -> Callable[[Page], None]:
+def large_page(sheet: EyeSheet) -> Draw:
     """Return the page of the telling steps, four times as large as on the canvas."""
 
     def draw(page: Page) -> None:
@@ -144,6 +143,6 @@ def _window(
     pdf.rect(x, page.height - y - tall, wide, tall)
 
 
-def pages_of(sheets: tuple[EyeSheet, ...]) -> list[Callable[[Page], None]]:
+def eye_pages(sheets: tuple[EyeSheet, ...]) -> list[Draw]:
     """Return the pages of every eye."""
     return [make(sheet) for sheet in sheets for make in (eye_page, large_page)]

@@ -1,25 +1,39 @@
 """A page of the book of sheets: words, pictures and lines, with the origin at the top left."""
 
 import io
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from typing import Any, Protocol
 
 import numpy as np
 
 from foxpath.core.arrays import Points, Rgb8
-from foxpath.core.reference.transfer import letter
+from foxpath.core.reference.transfer import Grid, letter
+from foxpath.core.units import CanvasSize
 from foxpath.sheets.paper import MM
 
-if TYPE_CHECKING:
-    from foxpath.sheets.book import Book
-
+Draw = Callable[["Page"], None]
+"""Draws a page of the book."""
 MARGIN = 15 * MM
 INK, QUIET = 0.12, 0.33
+
+
+class Shown(Protocol):
+    """What every page may show of its book."""
+
+    @property
+    def title(self) -> str: ...
+    @property
+    def canvas(self) -> CanvasSize: ...
+    @property
+    def grid(self) -> Grid: ...
+    @property
+    def reference(self) -> Rgb8: ...
 
 
 class Page:
     """A page with the origin at the top left, in points."""
 
-    def __init__(self, pdf: Any, book: "Book", size: tuple[float, float]) -> None:
+    def __init__(self, pdf: Any, book: Shown, size: tuple[float, float]) -> None:
         self.pdf, self.book = pdf, book
         self.width, self.height = size
         self.left, self.right = MARGIN, size[0] - MARGIN

@@ -8,7 +8,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.passes import Finding, PassPlan
+from foxpath.core.findings import Finding
+from foxpath.core.passes import PassPlan
 from foxpath.core.units import duration_words
 from foxpath.window import draw
 from foxpath.window.focus import Focusable

@@ -18,6 +18,7 @@ from PySide6.QtGui import (
     QRadialGradient,
 )
 
+from foxpath.core.findings import Level
 from foxpath.window.theme import colour, font, metrics, theme
 
 Place = tuple[float, float]
@@ -25,7 +26,6 @@ Line = Iterable[Iterable[float]]
 """Points (x, y): tuples, or the rows of an array."""
 Align = Literal["l", "c", "r"]
 State = Literal["no", "begun", "ready", "you"]
-Level = Literal["must", "look", "note"]
 
 
 def polygon(points: Line) -> QPolygonF:

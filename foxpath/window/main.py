@@ -357,7 +357,10 @@ class MainWindow(Papers):
         if readings is None:
             self.course.set_course((), {}, set(), (), "", 1.25)
             return
-        plans = readings.passes if len(project.zones) > 1 else ()
+        # Subjects are there when a painting is, and not before.
+        from foxpath.derive.subjects import PASSES
+
+        plans = readings.of(PASSES).passes if len(project.zones) > 1 else ()
         rehearsal = self.session.rehearsal
         stands = {one.plan.role.key for one in rehearsal.passes}
         waiting = {plan.role.key for plan in plans} - stands if not rehearsal.complete else set()

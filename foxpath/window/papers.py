@@ -162,7 +162,7 @@ class Papers(QMainWindow):
 
     def print_sheets(self, path: Path, paper: str) -> None:
         """Write the book of sheets in the background."""
-        from foxpath.derive.requests import PrintSheets
+        from foxpath.derive.book import PrintSheets
 
         project = self.project
         if project is not None:
@@ -187,7 +187,7 @@ class Papers(QMainWindow):
 
     def save_map(self, path: Path) -> None:
         """Write the map as SVG layers in the background."""
-        from foxpath.derive.maps import WriteMap
+        from foxpath.derive.handout.maps import WriteMap
 
         project = self.project
         if project is not None:

@@ -17,7 +17,7 @@ from typing import Any
 from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from foxpath.core.errors import AppError
-from foxpath.core.progress import Cancelled, Progress
+from foxpath.core.reporting import Cancelled, Progress
 
 Request = Callable[[Progress], Any]
 """Work that has captured its inputs; it may return anything."""

@@ -11,14 +11,18 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
 from foxpath.core.passes.colours import PassColour
-from foxpath.core.progress import Progress
 from foxpath.core.reference.correction import Correction
 from foxpath.core.rehearsal.reading import ZoneReading
+from foxpath.core.reporting import Progress
 from foxpath.derive import Memo, Results
-from foxpath.derive.looking import Decode, DecodeLent, Inspect, Inspection, inspection_key
-from foxpath.derive.rehearsal import Rehearsed
-from foxpath.derive.requests import KeepAside, Read, Readings, ReadPainted, ReadZones, Rehearse
-from foxpath.derive.rules import Finish
+from foxpath.derive.keeping import KeepAside
+from foxpath.derive.pictures import picture_key
+from foxpath.derive.readings import Read, ReadClose, Readings
+from foxpath.derive.reference.inspection import Inspect, Inspection, inspection_key
+from foxpath.derive.reference.seeing import Decode, DecodeLent
+from foxpath.derive.rehearsal.finish import Finish
+from foxpath.derive.rehearsal.painting import Rehearsed
+from foxpath.derive.rehearsal.requests import ReadPainted, ReadZones, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
@@ -210,7 +214,7 @@ class Session(QObject):
             self.said.emit(f"{word}: {words}", "note")
 
     def _decode(self, project: Project) -> None:
-        self._levels_of = self.results.picture_key(project)
+        self._levels_of = picture_key(self.results, project)
         self.runner.start("picture", Decode(self.results, project), self._take_levels, failed=self._say_failed)
 
     def show_as_it_came(self, *, on: bool) -> None:
@@ -220,7 +224,7 @@ class Session(QObject):
             self._decode(replace(project, correction=Correction()) if on else project)
 
     def _after_change(self, before: Project, after: Project) -> None:
-        if self.results.picture_key(after) != self._levels_of:
+        if picture_key(self.results, after) != self._levels_of:
             self._decode(after)
         self.project_changed.emit(before, after)
         self.saved_changed.emit()
@@ -273,11 +277,29 @@ class Session(QObject):
     def _read(self) -> None:
         project = self.project
         if project is not None:
-            self.runner.start("readings", Read(self.results, project), self._take_readings, failed=self._say_failed)
+            request = Read(self.results, project, (self.chosen.stop,))
+            self.runner.start("readings", request, self._take_readings, failed=self._say_failed)
 
     def _take_readings(self, readings: Readings) -> None:
         self.readings = readings
         self.readings_changed.emit()
+        # Another stop may have been opened meanwhile.
+        self._read_close()
+
+    def _read_close(self) -> None:
+        """Read what only the open stop shows, when it has not been read with the rest."""
+        readings, key = self.readings, self.chosen.stop
+        if readings is None or readings.has_close(key):
+            self.runner.cancel("close")
+        else:
+            request = ReadClose(self.results, readings.project, key)
+            self.runner.start("close", request, self._take_close, failed=self._say_failed)
+
+    def _take_close(self, value: tuple[Project, str, object]) -> None:
+        project, key, close = value
+        if self.readings is not None and self.readings.project is project:
+            self.readings = self.readings.with_close(key, close)
+            self.readings_changed.emit()
 
     def _take_levels(self, levels: list[Rgb8]) -> None:
         first, self.levels = not self.levels, levels
@@ -369,6 +391,8 @@ class Session(QObject):
                 changed = True
         if changed:
             self.chosen_changed.emit()
+        if "stop" in what:
+            self._read_close()
 
     # Keeping --------------------------------------------------------------------------------------
 

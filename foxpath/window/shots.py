@@ -8,6 +8,8 @@ import time
 from dataclasses import replace
 from pathlib import Path
 
+from foxpath.derive.subjects import EDGES
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PIL import Image, ImageEnhance, ImageFilter
@@ -143,7 +145,7 @@ class Photographer:
         window.open_stop("edges")
         self.settle()
         assert window.session.readings is not None
-        border = next(b for b, _ in window.session.readings.edges if self.ids(b) == pair)
+        border = next(b for b, _ in window.session.readings.of(EDGES).edges if self.ids(b) == pair)
         run = max(border.runs, key=len)
         part = run[len(run) // 2 : (3 * len(run)) // 4]
         window.session.edit(lambda p: plan_edits.add_stretch(p, *pair, part, 0.5)[0], "a stretch")

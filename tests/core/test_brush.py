@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.brush import hair_profile, outlines, paint_outlines, trace
-from foxpath.core.progress import Cancelled, Progress
+from foxpath.core.reporting import Cancelled, Progress
 
 
 def polygon_area(points):

@@ -149,7 +149,7 @@ class Placing(unittest.TestCase):
     def test_a_low_eye_is_measured_in_the_heads_own_tilt(self):
         low = replace(self.right, iris=replace(self.right.iris, cy=308))
         found = self.check("line", [self.left, low])
-        self.assertEqual((found.level, found.eye), ("look", "b"))
+        self.assertEqual((found.level, found.subject), ("look", "b"))
         self.assertAlmostEqual(found.mm, 8 * MM, places=2)
         self.assertEqual(self.check("line", [self.left, self.right]).level, "note")
 

@@ -3,9 +3,9 @@
 import subprocess
 import sys
 import unittest
-from collections import namedtuple
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import NamedTuple
 
 import numpy as np
 
@@ -33,7 +33,9 @@ class Grade(Enum):
     HARD = 2
 
 
-Pair = namedtuple("Pair", "x y")
+class Pair(NamedTuple):
+    x: int
+    y: int
 
 
 class Fingerprints(unittest.TestCase):

@@ -16,7 +16,7 @@ from foxpath.core.growth import (
     zone_field,
 )
 from foxpath.core.multigrid import Multigrid
-from foxpath.core.progress import Cancelled, Progress
+from foxpath.core.reporting import Cancelled, Progress
 from foxpath.core.zones import KINDS, fill
 
 FRAME = Frame.over(Crop(0, 0, 300, 240), 1.0, 150)

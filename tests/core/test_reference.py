@@ -7,6 +7,7 @@ import numpy as np
 from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from foxpath.core.colour import difference, lab_from_rgb8, linear_from_rgb8, rgb8_from_lab, rgb8_from_linear
+from foxpath.core.findings import worst_first
 from foxpath.core.frame import Crop
 from foxpath.core.reference import health as health_module
 from foxpath.core.reference.compose import Part, Pose, compose, inverse, mapped, pose_of
@@ -14,7 +15,7 @@ from foxpath.core.reference.composition import lone_colours, pulls, separation, 
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
 from foxpath.core.reference.falloff import Falloff, faded, middle_of
 from foxpath.core.reference.health import measured, near_and_far
-from foxpath.core.reference.judge import judged, worst_first
+from foxpath.core.reference.judge import judged
 from foxpath.core.reference.light import (
     Catchlight,
     Light,

@@ -5,7 +5,7 @@ import numpy as np
 
 from foxpath.core.curves import closed_curve
 from foxpath.core.errors import AppError
-from foxpath.core.progress import Cancelled, Progress
+from foxpath.core.reporting import Cancelled, Progress
 from foxpath.core.zones import cut_part, fill, mend_part
 
 WIDTH, HEIGHT = 800, 600

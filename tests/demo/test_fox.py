@@ -5,7 +5,10 @@ import numpy as np
 from foxpath.core.errors import InputError
 from foxpath.demo import demo_project, head, make
 from foxpath.derive import Results
-from foxpath.derive.results import zone_index
+from foxpath.derive.growth.fields import growth_of
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.zones.shapes import zone_index
 
 
 class Fox(unittest.TestCase):
@@ -43,7 +46,7 @@ class Fox(unittest.TestCase):
             ("Near ear, inside", "ear-hair"),
         ):
             zone = next(z for z in self.fox.zones if z.name == name)
-            field = self.results.field(self.fox, zone_index(self.fox, zone.id))
+            field = growth_of(self.results, self.fox, zone_index(self.fox, zone.id))
             at, true = self.truth(layer, rng.random((4000, 2)) * (800, 1000) - (400, 420))
             grid = np.floor(field.frame.to_grid(at)).astype(int) - (field.column, field.row)
             h, w = field.inside.shape
@@ -64,10 +67,10 @@ class Fox(unittest.TestCase):
         self.assertEqual(made.combs, self.fox.combs)
 
     def test_sixty_thousand_marks(self):
-        plans = self.results.passes(self.fox)
+        plans = passes_of(self.results, self.fox)
         total = 0
         for plan in plans:
             zones = plan.zones if plan.role.key != "ground" else (-1,)
-            total += sum(len(self.results.marks(self.fox, plan, k)[1].half_mm) for k in zones)
+            total += sum(len(marks_of(self.results, self.fox, plan, k)[1].half_mm) for k in zones)
         self.assertGreaterEqual(total, 60_000)
         self.assertGreaterEqual(len(plans), 6)

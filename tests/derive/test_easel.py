@@ -8,8 +8,8 @@ import numpy as np
 
 from foxpath.core.brush import differing_tiles, tile_grid
 from foxpath.derive import Results
-from foxpath.derive.easel import Easel
-from foxpath.derive.rehearsal import rehearse
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.panel import Easel
 from foxpath.document import edits, zone_edits
 from tests.made import project
 

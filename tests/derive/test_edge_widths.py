@@ -8,8 +8,9 @@ from PIL import Image
 from foxpath.core.edges import grade_of_width
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
-from foxpath.derive.edging import rehearsed_widths
-from foxpath.derive.rehearsal import rehearse
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.document import edits, plan_edits
 
 
@@ -34,7 +35,7 @@ class Rehearsed(unittest.TestCase):
     def reading(self, project):
         results = Results()
         done = rehearse(results, project, 1100)
-        return rehearsed_widths(done[-1].standing.shown, project, results.edges(project))
+        return rehearsed_widths(done[-1].standing.shown, project, edges_of(results, project))
 
     def test_planned_widths_are_painted(self):
         for kind, width in (("skin", 3.0), ("short-fur", 7.0), ("long-fur", 4.0)):

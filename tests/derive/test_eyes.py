@@ -11,14 +11,19 @@ from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.eyes import Ellipse, FoundEye
 from foxpath.core.lengths import Brush
 from foxpath.core.passes import ROLES
+from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
-from foxpath.derive import eyes as derived
-from foxpath.derive.cards import pass_cards
-from foxpath.derive.handout import findings, plan_record
-from foxpath.derive.looking import all_catchlights
-from foxpath.derive.rehearsal import groups_of, rehearse
-from foxpath.derive.schools import compare_schools
+from foxpath.derive.book import plan_record
+from foxpath.derive.eyes.drawing import check_drawing, targets
+from foxpath.derive.eyes.homes import EYE_ROLES
+from foxpath.derive.eyes.reading import eye_plan
+from foxpath.derive.passes.cards import pass_cards
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.schools import compare_schools
+from foxpath.derive.reference.inspection import all_catchlights
+from foxpath.derive.rehearsal.painting import groups_of, rehearse
+from foxpath.derive.subjects import findings
 from foxpath.document import edits, eye_edits
 from tests.drawings import draw, moved
 from tests.eyes import Made
@@ -51,7 +56,7 @@ class Rehearsing(unittest.TestCase):
         one, key = project()
         results = Results()
         done = rehearse(results, one, 480)
-        plan = derived.eye_plan(results, one, one.eye(key))
+        plan = eye_plan(results, one, one.eye(key))
         lab = lab_from_rgb8(done[-1].standing.shown)
         x, y = ((np.array(plan.lights.at) - (one.crop.x, one.crop.y)) * 480 / one.crop.width).astype(int)
         self.assertGreater(lab[y, x, 0], 88)
@@ -61,26 +66,26 @@ class Rehearsing(unittest.TestCase):
 
     def test_its_time_is_that_of_its_steps_whenever_they_are_painted(self):
         one, key = project()
-        for made, acts in ((one, derived.EYE_ROLES), (edits.set_way(one, "first", "eyes"), ("eyes",))):
+        for made, acts in ((one, EYE_ROLES), (edits.set_way(one, "first", "eyes"), ("eyes",))):
             results = Results()
-            steps = [step for step in derived.eye_plan(results, made, made.eye(key)).steps if step.painted]
+            steps = [step for step in eye_plan(results, made, made.eye(key)).steps if step.painted]
             zone = next(k for k, z in enumerate(made.back_to_front()) if z.kind == "eye")
-            plans = [plan for plan in results.passes(made) if plan.role.act in acts and zone in plan.zones]
+            plans = [plan for plan in passes_of(results, made) if plan.role.act in acts and zone in plan.zones]
             taken = sum(plan.estimates[zone].minutes for plan in plans)
             self.assertAlmostEqual(taken, sum(step.minutes for step in steps))
             for plan in plans:
                 self.assertAlmostEqual(plan.minutes, 10 + sum(part.minutes for part in plan.estimates.values()))
             usual = next(s for s in compare_schools(results, made) if s.school.key == made.recipe.key)
-            self.assertAlmostEqual(usual.minutes, sum(plan.minutes for plan in results.passes(made)))
+            self.assertAlmostEqual(usual.minutes, sum(plan.minutes for plan in passes_of(results, made)))
             card = next(c for plan in plans for c in pass_cards(results, made, plan) if "in this order" in c)
             self.assertIn("min.", card)
 
     def test_marks_keep_within_the_values_of_their_pass(self):
         one, _ = project()
         results = Results()
-        for plan in results.passes(one):
-            if plan.role.key in derived.EYE_ROLES:
-                for _, marks in groups_of(results, one, plan, derived.SILENT):
+        for plan in passes_of(results, one):
+            if plan.role.key in EYE_ROLES:
+                for _, marks in groups_of(results, one, plan, SILENT):
                     if len(marks.lightness):
                         self.assertGreaterEqual(float(marks.lightness.min()), plan.l_low - 0.01)
                         self.assertLessEqual(float(marks.lightness.max()), plan.ceiling + 0.01)
@@ -93,8 +98,8 @@ class Rehearsing(unittest.TestCase):
                 one, key, "hair", np.array([[60.0, 150 + 6 * k], [120, 160 + 6 * k], [200, 190 + 6 * k]])
             )
         results = Results()
-        plan = next(p for p in results.passes(one) if p.role.key == "whiskers")
-        groups = [m for _, m in groups_of(results, one, plan, derived.SILENT) if len(m.half_mm)]
+        plan = next(p for p in passes_of(results, one) if p.role.key == "whiskers")
+        groups = [m for _, m in groups_of(results, one, plan, SILENT) if len(m.half_mm)]
         self.assertEqual([(m.hair, len(m.half_mm)) for m in groups], [(False, 1), (True, 1)] * 3)
 
 
@@ -120,19 +125,19 @@ class Saying(unittest.TestCase):
     def test_reading_an_eye_again_is_remembered(self):
         one, key = project()
         results = Results()
-        self.assertIs(derived.eye_plan(results, one, one.eye(key)), derived.eye_plan(results, one, one.eye(key)))
+        self.assertIs(eye_plan(results, one, one.eye(key)), eye_plan(results, one, one.eye(key)))
         other = eye_edits.set_light_plan(one, key, hour=2.0)
-        self.assertIsNot(derived.eye_plan(results, one, one.eye(key)), derived.eye_plan(results, other, other.eye(key)))
+        self.assertIsNot(eye_plan(results, one, one.eye(key)), eye_plan(results, other, other.eye(key)))
 
 
 class Drawing(unittest.TestCase):
     def test_a_scan_of_the_drawing_says_what_to_move(self):
         one, key = project(200.0)
-        (target, *_) = derived.targets(one)
+        (target, *_) = targets(one)
         lines = [moved(line, target.middle(), right=2.0, down=-3.0) for line in target.lines_mm]
         buffer = io.BytesIO()
         Image.fromarray(draw(lines, 200, 200 * 220 / 240)).save(buffer, "PNG")
-        checked = derived.check_drawing(Results(), eye_edits.set_drawing(one, buffer.getvalue(), "scan.png"))
+        checked = check_drawing(Results(), eye_edits.set_drawing(one, buffer.getvalue(), "scan.png"))
         first = checked.verdicts[0]
         self.assertEqual(first.shift.key, key)
         self.assertAlmostEqual(first.shift.right_mm, 2, delta=0.4)
@@ -144,10 +149,10 @@ class Drawing(unittest.TestCase):
 
         one, key = project()
         with self.assertRaises(InputError):
-            derived.check_drawing(Results(), one)
+            check_drawing(Results(), one)
         bare = eye_edits.set_drawing(eye_edits.remove_eye(one, key), _DATA[0], "scan.png")
         with self.assertRaises(InputError):
-            derived.check_drawing(Results(), bare)
+            check_drawing(Results(), bare)
         self.assertIn("undercoat", ROLES)
 
 

@@ -7,7 +7,9 @@ from PIL import Image
 
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
-from foxpath.derive.results import zone_index
+from foxpath.derive.frames import growth_frame
+from foxpath.derive.growth.fields import contradictions, growth_key, growth_of
+from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 from foxpath.document import reference_edits as more
 
@@ -42,12 +44,12 @@ class Following(unittest.TestCase):
         self.results = Results()
 
     def angle(self, project, zone, at):
-        field = self.results.field(project, zone_index(project, zone))
+        field = growth_of(self.results, project, zone_index(project, zone))
         direction, sure = field.sample(np.array([at], float))
         return float(np.degrees(np.arctan2(direction[0, 1], direction[0, 0]))), float(sure[0])
 
     def key(self, project, zone):
-        return self.results.field_key(project, zone_index(project, zone), self.results.growth_frame(project))
+        return growth_key(self.results, project, zone_index(project, zone), growth_frame(project))
 
     def test_a_donor_is_followed_and_its_changes_arrive(self):
         made, comb = edits.add_comb(self.made, np.array([[50.0, 100], [100, 130]]), self.left)
@@ -93,10 +95,10 @@ class Following(unittest.TestCase):
         made, zone = edits.add_zone(made, "Coat", "short-fur", np.array([[40.0, 40], [280, 40], [280, 200], [40, 200]]))
         made, along = edits.add_comb(made, np.array([[100.0, 80], [108, 130]]), zone)
         made, across = edits.add_comb(made, np.array([[180.0, 120], [230, 110]]), zone)
-        found = self.results.contradictions(made)
+        found = contradictions(self.results, made)
         self.assertEqual([comb.id for comb, _ in found], [across])
         self.assertGreater(abs(found[0][1]), 60)
         swung = edits.swing_comb(made, across, found[0][1])
-        self.assertEqual(self.results.contradictions(swung), [])
-        self.assertEqual(self.results.contradictions(edits.keep_comb(made, across)), [])
+        self.assertEqual(contradictions(self.results, swung), [])
+        self.assertEqual(contradictions(self.results, edits.keep_comb(made, across)), [])
         self.assertTrue(along)

@@ -8,15 +8,21 @@ from foxpath.core.cautions import cautions_for
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import CoatEdit, default_coat, measured_mm, resolved
 from foxpath.core.passes import ROLES
-from foxpath.core.progress import SILENT
+from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones import KINDS, kind_of
 from foxpath.derive import Results
-from foxpath.derive.growth_command import growth_of_picture
-from foxpath.derive.handout import findings, plan_record, zone_numbers
-from foxpath.derive.looking import Decode, Look, halves
-from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.requests import GrowthOverlay, Read, StandAt, small_picture
+from foxpath.derive.book import plan_record
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.growth.files import growth_of_picture
+from foxpath.derive.lengths.overlay import GrowthOverlay
+from foxpath.derive.readings import Read
+from foxpath.derive.reference.seeing import Decode, Look, halves
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.requests import StandAt, small_picture
+from foxpath.derive.rehearsal.softness import softness_of
+from foxpath.derive.subjects import GROWTH, findings
+from foxpath.derive.zones.reading import zone_numbers
 from foxpath.document import edits
 from tests.made import project
 
@@ -86,15 +92,15 @@ class Handing(unittest.TestCase):
             self.assertIn("flames", cautions_for(replace(ROLES["lights"], **thinned))[0])
 
     def test_edges_by_rule_and_by_decision(self):
-        border, plan = self.results.edges(self.made)[0]
+        border, plan = edges_of(self.results, self.made)[0]
         zones = self.made.back_to_front()
         self.assertFalse(plan.decided)
         decided = edits.set_edge(self.made, zones[border.front].id, zones[border.back].id, "lost", 22.0)
-        plan = self.results.edges(decided)[0][1]
+        plan = edges_of(self.results, decided)[0][1]
         self.assertEqual((plan.grade, plan.width_mm, plan.decided), ("lost", 22.0, True))
         back = edits.clear_edge(decided, zones[border.front].id, zones[border.back].id)
-        self.assertFalse(self.results.edges(back)[0][1].decided)
-        before, after = (self.results.softness(p)[1].max() for p in (self.made, decided))
+        self.assertFalse(edges_of(self.results, back)[0][1].decided)
+        before, after = (softness_of(self.results, p)[1].max() for p in (self.made, decided))
         self.assertGreater(after, before)
 
 
@@ -109,9 +115,9 @@ class Requests(unittest.TestCase):
         self.assertAlmostEqual(sum(f.area_cm2 for f in read.facts), 500, delta=2)
         x, y = read.tags[square]
         self.assertTrue(40 < x < 120 and 30 < y < 110)
-        self.assertIn(square, read.fields)
-        self.assertNotIn(self.made.zones[0].id, read.fields)
-        spot = read.fields[square].spot
+        self.assertIn(square, read.of(GROWTH).fields)
+        self.assertNotIn(self.made.zones[0].id, read.of(GROWTH).fields)
+        spot = read.of(GROWTH).fields[square].spot
         self.assertIsNotNone(spot)
         self.assertGreater(spot[1], 60)
 

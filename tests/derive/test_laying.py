@@ -4,7 +4,10 @@ import numpy as np
 
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
-from foxpath.derive.handout import findings, plan_record
+from foxpath.derive.book import plan_record
+from foxpath.derive.passes.laying import laying_of
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.subjects import findings
 from foxpath.document import edits
 from tests.made import picture
 
@@ -31,7 +34,7 @@ class Laying(unittest.TestCase):
 
     def order(self, project):
         zones = project.back_to_front()
-        return [zones[k].name for k in Results().laying(project).order if not zones[k].whole]
+        return [zones[k].name for k in laying_of(Results(), project).order if not zones[k].whole]
 
     def test_tips_decide_against_depth(self):
         self.assertEqual(self.order(self.plan()), ["Left", "Right"])
@@ -43,7 +46,7 @@ class Laying(unittest.TestCase):
     def test_passes_follow_and_the_plan_says_so(self):
         over = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
         zones = over.back_to_front()
-        names = [[zones[k].name for k in plan.zones] for plan in Results().passes(over)]
+        names = [[zones[k].name for k in plan.zones] for plan in passes_of(Results(), over)]
         both = [one for one in names if {"Left", "Right"} <= set(one)]
         self.assertTrue(both)
         for one in both:

@@ -6,9 +6,18 @@ from foxpath.core.edges import NOTHING
 from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.edging import _with_donors
-from foxpath.derive.handout import findings
-from foxpath.derive.results import zone_index
+from foxpath.derive.edges.plan import _with_donors, edge_readings
+from foxpath.derive.frames import growth_frame, map_frame
+from foxpath.derive.lengths.feathers import feathers_of
+from foxpath.derive.lengths.field import lengths_of
+from foxpath.derive.lengths.hanging import fringes_of
+from foxpath.derive.lengths.markings import markings_of
+from foxpath.derive.passes.laying import laying_of
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.pictures import study_of
+from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.subjects import findings
+from foxpath.derive.zones.shapes import labels_of, mask_of, zone_index
 from foxpath.document import edits, plan_edits, zone_edits
 
 
@@ -25,10 +34,10 @@ class Fox(unittest.TestCase):
         cls.results = Results()
 
     def millimetres(self, project):
-        zones, frame = project.back_to_front(), self.results.growth_frame(project)
-        labels = self.results.labels(project, frame)
+        zones, frame = project.back_to_front(), growth_frame(project)
+        labels = labels_of(self.results, project, frame)
         coats = np.array([project.coat_of(z).length_mm for z in zones] + [1.0])
-        return labels, coats[labels] * self.results.lengths(project).length
+        return labels, coats[labels] * lengths_of(self.results, project).length
 
     def test_no_jump_where_one_coat_runs_into_the_other(self):
         labels, mm = self.millimetres(self.fox)
@@ -41,16 +50,16 @@ class Fox(unittest.TestCase):
 
     def test_marks_follow_the_field(self):
         """A ball's hair shortens toward its rim, and so do the marks that are painted."""
-        plan = next(p for p in self.results.passes(self.fox) if p.role.key == "lights")
+        plan = next(p for p in passes_of(self.results, self.fox) if p.role.key == "lights")
         bib = named(self.fox, "Bib")
         formed = zone_edits.set_form(self.fox, bib.id, kind="ball")
         index = zone_index(self.fox, bib.id)
-        before = self.results.marks(self.fox, plan, index)[1]
-        after = self.results.marks(formed, plan, index)[1]
+        before = marks_of(self.results, self.fox, plan, index)[1]
+        after = marks_of(self.results, formed, plan, index)[1]
         self.assertLess(np.median(after.length_mm), 0.97 * np.median(before.length_mm))
         # A zone far away is not touched: its marks are the very same.
         ear = zone_index(self.fox, named(self.fox, "Far ear").id)
-        self.assertEqual(self.results.marks(self.fox, plan, ear)[0], self.results.marks(formed, plan, ear)[0])
+        self.assertEqual(marks_of(self.results, self.fox, plan, ear)[0], marks_of(self.results, formed, plan, ear)[0])
 
     def test_a_donor_lends_its_coat_and_its_edges(self):
         back, bib = named(self.fox, "Back and shoulder"), named(self.fox, "Bib")
@@ -58,7 +67,7 @@ class Fox(unittest.TestCase):
         self.assertEqual(lent.coat_of(lent.zone(back.id)), lent.coat_of(lent.zone(bib.id)))
         own = edits.set_coat(lent, back.id, length_mm=12.0)
         self.assertEqual(own.coat_of(own.zone(back.id)).length_mm, 12.0)
-        read = dict(self.results.edge_readings(self.fox))
+        read = dict(edge_readings(self.results, self.fox))
         front = zone_index(self.fox, back.id)
         key = next(k for k in read if k[0] == front)
         filled = _with_donors(lent, read | {key: NOTHING})
@@ -76,10 +85,10 @@ class Fox(unittest.TestCase):
         self.assertFalse(any("brush" in f.says for f in findings(self.results, self.fox)))
 
     def test_the_fringe_is_rooted_in_its_coat_and_hangs_over_the_border(self):
-        zones, frame = self.fox.back_to_front(), self.results.map_frame(self.fox)
+        zones, frame = self.fox.back_to_front(), map_frame(self.fox)
         ruff = zone_index(self.fox, named(self.fox, "Near ruff").id)
-        mask, hairs = self.results.mask(self.fox, ruff, frame), []
-        for (front, _), (lines, sure) in self.results.fringes(self.fox).items():
+        mask, hairs = mask_of(self.results, self.fox, ruff, frame), []
+        for (front, _), (lines, sure) in fringes_of(self.results, self.fox).items():
             self.assertEqual(len(lines), len(sure))
             hairs += [lines] if front == ruff else []
         hairs = np.concatenate(hairs).astype(float)
@@ -100,9 +109,9 @@ class Fox(unittest.TestCase):
         bare = self.fox
         while bare.kit:
             bare = plan_edits.remove_brush(bare, 0)
-        plans = self.results.passes(bare)
+        plans = passes_of(self.results, bare)
         self.assertFalse(any(plan.brushes for plan in plans))
-        marks = self.results.marks(bare, next(p for p in plans if p.role.key == "lights"), 3)[1]
+        marks = marks_of(self.results, bare, next(p for p in plans if p.role.key == "lights"), 3)[1]
         self.assertGreater(len(marks.half_mm), 100)
         self.assertTrue(any("No brush of your kit fits" in f.says for f in findings(self.results, bare)))
 
@@ -110,7 +119,7 @@ class Fox(unittest.TestCase):
         eye = zone_index(self.fox, named(self.fox, "Near eye").id)
         place = {}
         for order in ("first", "", "last"):
-            place[order] = self.results.laying(plan_edits.set_focal_order(self.fox, order)).order.index(eye)
+            place[order] = laying_of(self.results, plan_edits.set_focal_order(self.fox, order)).order.index(eye)
         self.assertLessEqual(place["first"], place[""])
         self.assertLessEqual(place[""], place["last"])
         self.assertLess(place["first"], place["last"])
@@ -119,14 +128,16 @@ class Fox(unittest.TestCase):
         """A bar across the bib, whose hair runs down: crossed above and below, clean at its ends; it stops no growth."""
         bar = np.array([[860.0, 1320], [960, 1312], [1060, 1320], [1060, 1380], [960, 1376], [860, 1380]])
         marked, key = edits.add_zone(self.fox, "Bar", "marking", bar)
-        found = self.results.markings(marked)[key]
+        found = markings_of(self.results, marked)[key]
         crossed = [s for s in found if s.crossed]
         self.assertGreater(sum(len(s.line) for s in crossed) / sum(len(s.line) for s in found), 0.6)
         self.assertEqual({s.tips_out for s in crossed}, {True, False})
         bib = zone_index(marked, named(marked, "Bib").id)
-        frame = self.results.growth_frame(marked)
-        self.assertTrue((self.results.mask(marked, bib, frame) == self.results.mask(self.fox, bib, frame)).all())
-        self.assertFalse(any(zone_index(marked, key) in plan.zones for plan in self.results.passes(marked)))
+        frame = growth_frame(marked)
+        self.assertTrue(
+            (mask_of(self.results, marked, bib, frame) == mask_of(self.results, self.fox, bib, frame)).all()
+        )
+        self.assertFalse(any(zone_index(marked, key) in plan.zones for plan in passes_of(self.results, marked)))
 
 
 class Jay(unittest.TestCase):
@@ -153,20 +164,20 @@ class Jay(unittest.TestCase):
 
         for name, layer in (("Breast", "breast"), ("Barred coverts", "coverts"), ("Head", "head")):
             index = zone_index(self.jay, named(self.jay, name).id)
-            made = self.results.feathers(self.jay, index)
+            made = feathers_of(self.results, self.jay, index)
             span = (made.shaft[:, -1] - made.shaft[:, 0]).astype(float)
             x, y = made.shaft[:, 4].astype(float).T
             true = np.stack(model.growth(layer, x, y), axis=1)
             turn = np.degrees(np.arccos(np.clip((span * true).sum(1) / np.hypot(*span.T), -1, 1)))
             with self.subTest(name):
                 self.assertLess(np.median(turn), 12)
-        coverts = self.results.feathers(self.jay, zone_index(self.jay, named(self.jay, "Barred coverts").id))
+        coverts = feathers_of(self.results, self.jay, zone_index(self.jay, named(self.jay, "Barred coverts").id))
         self.assertAlmostEqual(len(coverts) / (model.COVERT_ROWS * model.COVERT_COLUMNS), 1, delta=0.3)
         self.assertAlmostEqual(len(np.unique(coverts.row)), model.COVERT_ROWS, delta=2)
 
     def test_small_feathers_are_hinted_large_ones_led(self):
         def share(name):
-            made = self.results.feathers(self.jay, zone_index(self.jay, named(self.jay, name).id))
+            made = feathers_of(self.results, self.jay, zone_index(self.jay, named(self.jay, name).id))
             return float(made.leading.mean())
 
         self.assertEqual(share("Barred coverts"), 1)
@@ -174,9 +185,9 @@ class Jay(unittest.TestCase):
 
     def test_gaps_are_darker_than_their_feathers_and_stay_in_their_part(self):
         zone = named(self.jay, "Barred coverts")
-        index, frame = zone_index(self.jay, zone.id), self.results.map_frame(self.jay)
-        mask, study = self.results.mask(self.jay, index, frame), self.results.study(self.jay)
-        laid = within(self.results.feathers(self.jay, index), mask, frame)
+        index, frame = zone_index(self.jay, zone.id), map_frame(self.jay)
+        mask, study = mask_of(self.results, self.jay, index, frame), study_of(self.results, self.jay)
+        laid = within(feathers_of(self.results, self.jay, index), mask, frame)
         dark = feather_marks("restated", (3, 60), 0.9, laid, 0.18, study, frame, mask, 1)
         light = feather_marks("lights", (3, 90), 0.9, laid, 0.18, study, frame, mask, 1)
         self.assertLess(np.median(dark.lightness), np.median(light.lightness) - 4)
@@ -186,9 +197,9 @@ class Jay(unittest.TestCase):
         self.assertIsNone(feather_marks("darks", (3, 60), 0.9, laid, 0.18, study, frame, mask, 1))
 
     def test_the_rehearsal_paints_them(self):
-        plans = {p.role.key: p for p in self.results.passes(self.jay)}
+        plans = {p.role.key: p for p in passes_of(self.results, self.jay)}
         index = zone_index(self.jay, named(self.jay, "Barred coverts").id)
         wide = zone_edits.set_tract(self.jay, named(self.jay, "Barred coverts").id, overlap=0.2)
         for role in ("restated", "lights"):
-            marks, other = (self.results.marks(p, plans[role], index)[1] for p in (self.jay, wide))
+            marks, other = (marks_of(self.results, p, plans[role], index)[1] for p in (self.jay, wide))
             self.assertNotEqual(len(marks.half_mm), len(other.half_mm))

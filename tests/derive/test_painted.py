@@ -16,13 +16,14 @@ from foxpath.core.curves import resample
 from foxpath.core.errors import InputError
 from foxpath.core.passes import ROLES
 from foxpath.core.passes.cards import CardFacts, card_words, way_words
-from foxpath.core.progress import SILENT
 from foxpath.core.rehearsal.reading import axis_off, read_zone
+from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize, about
 from foxpath.derive import Results
-from foxpath.derive.cards import pass_cards
-from foxpath.derive.painted import read_painting
-from foxpath.derive.requests import SaveRehearsal
+from foxpath.derive.passes.cards import pass_cards
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.rehearsal.reading import read_painting
+from foxpath.derive.rehearsal.requests import SaveRehearsal
 from foxpath.document import edits
 from foxpath.sheets import Painted, write_film, write_layers_file
 from foxpath.sheets.openraster import layers_of
@@ -153,7 +154,7 @@ class Cards(unittest.TestCase):
 
     def test_cards_follow_the_plan(self):
         one, results = project(), Results()
-        plans = {plan.role.key: plan for plan in results.passes(one)}
+        plans = {plan.role.key: plan for plan in passes_of(results, one)}
         (coat,) = pass_cards(results, one, plans["lights"])
         self.assertIn("Square: ", coat)
         self.assertIn("to the right", coat)
@@ -161,10 +162,11 @@ class Cards(unittest.TestCase):
         self.assertIn(f"About {about(plans['lights'].estimates[zone].marks)} marks", coat)
         dry = edits.set_pass(one, "lights", handling="dry")
         self.assertIn(
-            "nearly dry", pass_cards(results, dry, next(p for p in results.passes(dry) if p.role.key == "lights"))[0]
+            "nearly dry",
+            pass_cards(results, dry, next(p for p in passes_of(results, dry) if p.role.key == "lights"))[0],
         )
         changed = edits.set_pass(one, "lights", ceiling=24.0, l_high=24.0)
-        later = {plan.role.key: plan for plan in results.passes(changed)}
+        later = {plan.role.key: plan for plan in passes_of(results, changed)}
         self.assertNotEqual(pass_cards(results, changed, later["lights"]), (coat,))
         self.assertEqual(pass_cards(results, one, plans["highlights"]), ())
 

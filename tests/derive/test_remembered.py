@@ -9,19 +9,24 @@ from unittest import mock
 import numpy as np
 
 from foxpath.core.fingerprint import fingerprint
-from foxpath.core.progress import SILENT
+from foxpath.core.reporting import SILENT
 from foxpath.demo.load import demo_project
-from foxpath.derive import Results, edging, requests, results
-from foxpath.derive.rehearsal import rehearse
+from foxpath.derive import Results, frames
+from foxpath.derive.edges import plan as edge_plan
+from foxpath.derive.growth import fields as growth_fields
+from foxpath.derive.lengths.overlay import GrowthOverlay
+from foxpath.derive.readings import Read
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.subjects import SUBJECTS
 from foxpath.document.model import Project
 from tests.every_edit import EDITORS, EDITS, NO_EDITS
 
 WIDTH = 160
 SMALL = (
-    (results, "GROWTH_CELLS", 64),
-    (results, "MAP_CELLS", 160),
-    (results, "EVIDENCE_PX", 240),
-    (edging, "EDGE_PX", 120),
+    (frames, "GROWTH_CELLS", 64),
+    (frames, "MAP_CELLS", 160),
+    (growth_fields, "EVIDENCE_PX", 240),
+    (edge_plan, "EDGE_PX", 120),
 )
 """Coarse grids: what follows from what is the same on them, and is worked out in a tenth of the time."""
 
@@ -41,12 +46,19 @@ def plainly(value):
 
 def shown(known: Results, project: Project) -> dict[str, bytes]:
     """Return fingerprints of what the window shows of a project: every reading, every pass, the growth's overlay."""
-    readings = requests.Read(known, project)(SILENT)
-    told = {f.name: fingerprint(plainly(getattr(readings, f.name))) for f in fields(readings)}
+    readings = Read(known, project, tuple(one.key for one in SUBJECTS))(SILENT)
+    told = {
+        name: fingerprint(plainly(getattr(readings, name)))
+        for name in ("zones", "numbers", "facts", "tags", "findings")
+    }
+    for one in SUBJECTS:
+        for read in (readings.of(one), readings.close(one)):
+            if read is not None:
+                told |= {f"{one.key} {f.name}": fingerprint(plainly(getattr(read, f.name))) for f in fields(read)}
     for one in rehearse(known, project, WIDTH):
         told[one.plan.role.key] = fingerprint(one.standing.shown, one.marks, one.area_cm2, one.l_min, one.l_max)
     affine = np.array([[0.3, 0, 0], [0, 0.3, 0]])
-    told["overlay"] = fingerprint(requests.GrowthOverlay(known, project, affine, 200, 160, 20.0)(SILENT))
+    told["overlay"] = fingerprint(GrowthOverlay(known, project, affine, 200, 160, 20.0)(SILENT))
     return told
 
 

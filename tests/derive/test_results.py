@@ -8,11 +8,14 @@ import cv2
 import numpy as np
 
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.progress import Cancelled, Progress
+from foxpath.core.reporting import Cancelled, Progress
 from foxpath.derive import Memo, Results
-from foxpath.derive.handout import findings
-from foxpath.derive.rehearsal import build_up, rehearse
-from foxpath.derive.results import zone_index
+from foxpath.derive.frames import map_frame
+from foxpath.derive.growth.fields import growth_of
+from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.rehearsal.painting import build_up, rehearse
+from foxpath.derive.subjects import findings
+from foxpath.derive.zones.shapes import labels_of, zone_index
 from foxpath.document import edits
 from tests.made import project
 
@@ -58,11 +61,11 @@ class ZoneByZone(unittest.TestCase):
             made, "Other", "short-fur", np.array([[130.0, 40], [190, 40], [190, 140], [130, 140]])
         )
         index, far = zone_index(made, made.zones[1].id), zone_index(made, other)
-        before, untouched = results.field(made, index), results.field(made, far)
+        before, untouched = growth_of(results, made, index), growth_of(results, made, far)
         after, _ = edits.add_comb(made, np.array([[60.0, 100], [60, 60]]))
-        self.assertIs(results.field(after, far), untouched)
-        self.assertIsNot(results.field(after, index), before)
-        self.assertIs(results.field(made, index), before)
+        self.assertIs(growth_of(results, after, far), untouched)
+        self.assertIsNot(growth_of(results, after, index), before)
+        self.assertIs(growth_of(results, made, index), before)
 
     def test_hidden_and_bare(self):
         results, made = Results(), project()
@@ -142,14 +145,14 @@ class Rehearsal(unittest.TestCase):
         before = next(one.plan for one in self.done if one.plan.role.key == "lights")
         after = next(one.plan for one in done if one.plan.role.key == "lights")
         self.assertEqual(after.zones, (eye,))
-        _, was = self.results.marks(self.made, before, eye)
-        _, now = self.results.marks(own, after, eye)
+        _, was = marks_of(self.results, self.made, before, eye)
+        _, now = marks_of(self.results, own, after, eye)
         np.testing.assert_array_equal(was.lines_mm, now.lines_mm)
 
     def test_what_is_finished_first_is_worked_around(self):
         done = rehearse(self.results, edits.set_way(self.made, "first", "background"), 300)
         keys = [one.plan.role.key for one in done]
-        labels = self.results.labels(self.made, self.results.map_frame(self.made))
+        labels = labels_of(self.results, self.made, map_frame(self.made))
         behind = cv2.erode(cv2.resize((labels == 0).astype(np.uint8), (300, 240)), np.ones((3, 3))) > 0
         at = keys.index("background")
         for one in done[at + 1 : at + 3]:
@@ -178,7 +181,7 @@ class Rehearsal(unittest.TestCase):
         """Hairs of the top coat run from root to tip as the comb says."""
         plan = next(one.plan for one in self.done if one.plan.role.key == "lights")
         index = zone_index(self.made, self.made.zones[1].id)
-        _, marks = self.results.marks(self.made, plan, index)
+        _, marks = marks_of(self.results, self.made, plan, index)
         run = marks.lines_mm[:, -1] - marks.lines_mm[:, 0]
         angle = np.degrees(np.arctan2(run[:, 1], run[:, 0]))
         self.assertLess(abs(float(np.median(angle))), 6)
@@ -187,7 +190,7 @@ class Rehearsal(unittest.TestCase):
     def test_the_colour_of_a_mark_has_the_lightness_it_says(self):
         """The loop's own way from CIELAB to sRGB agrees with the way back."""
         plan = next(one.plan for one in self.done if one.plan.role.key == "undercoat")
-        _, marks = self.results.marks(self.made, plan, zone_index(self.made, self.made.zones[1].id))
+        _, marks = marks_of(self.results, self.made, plan, zone_index(self.made, self.made.zones[1].id))
         rgb = (marks.colour * 255 + 0.5).astype(np.uint8)
         inside = (marks.colour > 0.01).all(axis=1) & (marks.colour < 0.99).all(axis=1)
         self.assertGreater(inside.mean(), 0.5)

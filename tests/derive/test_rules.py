@@ -8,11 +8,14 @@ import numpy as np
 from foxpath.core.colour import rgb8_from_lab
 from foxpath.core.reference.light import Light
 from foxpath.derive import Results
-from foxpath.derive.cards import pass_cards
-from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.rules import plan_findings, read_finish
-from foxpath.derive.values import value_study
-from foxpath.derive.wetness import OVER_DRY, dry_neighbours
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.passes.cards import pass_cards
+from foxpath.derive.passes.rules import plan_findings
+from foxpath.derive.passes.values import value_study
+from foxpath.derive.passes.wetness import OVER_DRY, dry_neighbours
+from foxpath.derive.rehearsal.finish import read_finish
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.document import edits, eye_edits
 from tests.derive.test_painted import LAB, project
 
@@ -67,9 +70,9 @@ class Plan(unittest.TestCase):
         for side in ("strip", "dry"):
             made, results = edits.set_way(soft, "edges", side), Results()
             done = rehearse(results, made, 500)
-            edges = results.edges(made)
+            edges = edges_of(results, made)
             (border,) = (b for b, _ in edges if b.back >= 0)
-            blur = results.softness(made)[1]
+            blur = softness_of(results, made)[1]
             widths[side] = float(blur.max())
             self.assertEqual([b.front for b in dry_neighbours(results, made)], [border.front])
             undercoat = next(o.plan for o in done if o.plan.role.key == "undercoat")

@@ -7,9 +7,12 @@ import numpy as np
 
 from foxpath.core.zones import KINDS
 from foxpath.derive import Results
-from foxpath.derive.rehearsal import rehearse
-from foxpath.derive.results import zone_index
-from foxpath.derive.strays import OVER_MM, OVER_WIDTHS, stray_marks
+from foxpath.derive.frames import map_frame
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.rehearsal.strays import OVER_MM, OVER_WIDTHS, stray_marks
+from foxpath.derive.zones.shapes import mask_of, zone_index
 from foxpath.document import edits
 from tests.made import project
 
@@ -24,14 +27,14 @@ class Strays(unittest.TestCase):
         return edits.set_edge(self.made, self.zone, self.made.zones[0].id, grade, width_mm)
 
     def strays(self, made):
-        plan = next(p for p in self.results.passes(made) if p.role.key == "lights")
+        plan = next(p for p in passes_of(self.results, made) if p.role.key == "lights")
         return [marks for _, marks in stray_marks(self.results, made, plan, self.index)]
 
     def over(self, made):
         """How far the tips of the strays lie beyond the coat, mm."""
         (marks,) = self.strays(made)
-        frame = self.results.map_frame(made)
-        outside = (~self.results.mask(made, self.index, frame)).astype(np.uint8)
+        frame = map_frame(made)
+        outside = (~mask_of(self.results, made, self.index, frame)).astype(np.uint8)
         away = cv2.distanceTransform(outside, cv2.DIST_L2, 5) * frame.cell_mm
         j, i = np.clip((marks.lines_mm[:, -1] / frame.cell_mm).astype(int), 0, (frame.columns - 1, frame.rows - 1)).T
         return away[i, j]
@@ -60,7 +63,7 @@ class Strays(unittest.TestCase):
         same = next(one for one in again if one.plan.role.key == "lights")
         np.testing.assert_array_equal(lights.standing.shown, same.standing.shown)
         (marks,) = self.strays(made)
-        coat = self.results.marks(made, lights.plan, self.index)[1]
+        coat = marks_of(self.results, made, lights.plan, self.index)[1]
         self.assertGreaterEqual(lights.marks, len(coat.half_mm) + len(marks.half_mm))
         self.assertGreaterEqual(float(marks.lightness.min()), lights.plan.l_low - 1e-3)
         self.assertLessEqual(float(marks.lightness.max()), min(lights.plan.l_high, lights.plan.ceiling) + 1e-3)

@@ -15,6 +15,7 @@ from foxpath.core.passes import Logged, schools
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
 from foxpath.derive import Results
+from foxpath.derive.passes.plan import passes_of
 from foxpath.document import archive, edits, plan_edits
 from foxpath.document import reference_edits as more
 from foxpath.document.reference_fields import KNOWN
@@ -143,7 +144,7 @@ class Saving(unittest.TestCase):
             made, "glaze", opacity=0.3, lean=-4.0, beneath="tacky", handling="scumble", left_out=(zone,)
         )
         made = edits.set_zone_school(edits.set_way(made, "first", "background"), zone, "dry-brush")
-        made = edits.log_pass(made, Results().passes(made)[1], 95.0, "2026-03-21")
+        made = edits.log_pass(made, passes_of(Results(), made)[1], 95.0, "2026-03-21")
         made = replace(made, earlier=(Logged("lights", "lights", 300.0, 240.0),))
         made = plan_edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = more.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")

@@ -10,6 +10,7 @@ from foxpath.core.frame import Crop
 from foxpath.core.passes import schools
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
+from foxpath.derive.passes.plan import passes_of
 from foxpath.document import edits, eye_edits, paces, plan_edits, zone_edits
 from foxpath.document.history import History
 from tests.made import SQUARE, project
@@ -185,13 +186,13 @@ class Settings(unittest.TestCase):
 
     def test_a_pass_noted_as_painted_changes_what_others_are_thought_to_take(self):
         made = project()
-        (plan,) = (p for p in Results().passes(made) if p.role.key == "undercoat")
+        (plan,) = (p for p in passes_of(Results(), made) if p.role.key == "undercoat")
         for minutes, day in ((0, ""), (9000, ""), (float("nan"), ""), (30, "yesterday")):
             with self.assertRaises(InputError):
                 edits.log_pass(made, plan, minutes, day)
         slow = edits.log_pass(made, plan, 3 * plan.minutes, "2026-03-21")
-        later = {p.role.key: p for p in Results().passes(slow)}
-        usual = {p.role.key: p for p in Results().passes(made)}
+        later = {p.role.key: p for p in passes_of(Results(), slow)}
+        usual = {p.role.key: p for p in passes_of(Results(), made)}
         self.assertGreater(later["lights"].minutes, 1.2 * usual["lights"].minutes)
         self.assertGreater(
             later["undercoat"].minutes / usual["undercoat"].minutes, later["lights"].minutes / usual["lights"].minutes
@@ -206,7 +207,7 @@ class Settings(unittest.TestCase):
         self.enterContext(mock.patch.dict("os.environ", {"FOXPATH_DATA": folder}))
         self.assertEqual(paces.earlier(), ())
         made = project()
-        plans = Results().passes(made)
+        plans = passes_of(Results(), made)
         for plan in plans[:2]:
             made = edits.log_pass(made, plan, 200.0)
             paces.keep(made)

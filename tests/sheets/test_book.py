@@ -5,8 +5,10 @@ from pathlib import Path
 
 from foxpath.core.errors import AppError
 from foxpath.derive import Results
-from foxpath.derive.handout import make_book
-from foxpath.derive.rehearsal import rehearse
+from foxpath.derive.book import make_book
+from foxpath.derive.handout.pages import cards_of
+from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.subject import Told
 from foxpath.sheets import write_book
 from tests.made import project
 
@@ -17,6 +19,7 @@ class Sheets(unittest.TestCase):
         results, made = Results(), project()
         cls.done = rehearse(results, made, 240)
         cls.book = make_book(results, made, cls.done)
+        cls.cards = cards_of(Told(results, made, cls.done))
 
     def write(self, paper):
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
@@ -27,7 +30,7 @@ class Sheets(unittest.TestCase):
         """Reference, growth, edges, lengths, laying order and a card for each pass; every font is embedded."""
         for paper, box in (("A4", (595.3, 841.9)), ("Letter", (612, 792))):
             pages, data = self.write(paper)
-            self.assertEqual(pages, 5 + sum(2 if card.parts else 1 for card in self.book.cards))
+            self.assertEqual(pages, 5 + sum(2 if card.parts else 1 for card in self.cards))
             self.assertEqual(len(re.findall(rb"/Type /Page\b", data)), pages)
             width, height = map(float, re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+)", data).groups())
             self.assertAlmostEqual(width, box[0], delta=0.5)
@@ -41,11 +44,11 @@ class Sheets(unittest.TestCase):
         self.assertEqual(self.write("A4")[1], self.write("A4")[1])
 
     def test_cards_hold_the_numbers(self):
-        card = self.book.cards[-1]
+        card = self.cards[-1]
         values = " ".join(fact.value for fact in card.facts)
         for unit in ("L*", "mm", "%", "°"):
             self.assertIn(unit, values)
-        self.assertTrue(any(c.cautions for c in self.book.cards))
+        self.assertTrue(any(c.cautions for c in self.cards))
 
     def test_bad_paper_and_place(self):
         with self.assertRaises(ValueError):

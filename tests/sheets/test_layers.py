@@ -5,10 +5,13 @@ from xml.etree import ElementTree as ET
 
 import numpy as np
 
+from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.maps import make_maps, map_layers
+from foxpath.derive.handout.maps import feather_maps, map_layers
+from foxpath.derive.handout.pages import laying_sheet, length_sheet
+from foxpath.derive.subject import Told
 from foxpath.sheets import Layer, Shape, write_layers
 
 
@@ -42,8 +45,8 @@ class Layers(unittest.TestCase):
         widths = {round(s.width_mm, 1) for s in layers["edges"].shapes}
         self.assertIn(3.5, widths)
         self.assertGreater(len(layers["feathers"].shapes), 200)
-        maps = make_maps(results, jay)
-        self.assertEqual([place for place, _, _ in maps.order], list(range(1, 14)))
-        self.assertIn("worth painting", " ".join(one.words for one in maps.feathers))
-        covert = next(row for row in maps.rows if row.name == "Barred coverts")
+        told = Told(results, jay)
+        self.assertEqual([place for place, _, _ in laying_sheet(told, SILENT).order], list(range(1, 14)))
+        self.assertIn("worth painting", " ".join(one.words for one in feather_maps(results, jay, SILENT)))
+        covert = next(row for row in length_sheet(told, SILENT).rows if row.name == "Barred coverts")
         self.assertTrue(covert.masses and covert.hairs)

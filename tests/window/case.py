@@ -67,7 +67,13 @@ class WindowCase(unittest.TestCase):
 
     def readings(self):
         """Wait for the readings of the present project."""
-        self.wait(lambda: self.session.readings is not None and self.session.readings.project is self.project)
+        self.wait(
+            lambda: (
+                self.session.readings is not None
+                and self.session.readings.project is self.project
+                and self.session.readings.has_close(self.session.chosen.stop)
+            )
+        )
         return self.session.readings
 
     def screen(self, x, y):

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.window.app import make_app
 from foxpath.window.bench.controls import Button, Choice, Field, Link, Measure, Scale, YesNo
 from foxpath.window.bench.rows import FindingRow, NextStep, Question, Row, Rows, Section, Shingles, Words

@@ -5,6 +5,8 @@ import numpy as np
 from PySide6.QtCore import Qt
 
 from foxpath.core.units import CanvasSize
+from foxpath.derive.growth.fields import growth_of
+from foxpath.derive.subjects import GROWTH
 from foxpath.document import edits
 from tests.coats import coat
 from tests.made import quick
@@ -39,16 +41,16 @@ class GrowthStop(WindowCase):
 
     def field(self, zone):
         results, readings = self.session.results, self.readings()
-        return results.field(self.project, [z.id for z in readings.zones].index(zone))
+        return growth_of(results, self.project, [z.id for z in readings.zones].index(zone))
 
     def test_root_ends_are_guessed_until_a_comb_says_them(self):
         readings = self.readings()
-        self.assertEqual(readings.fields[self.flank].guessed_share, 1)
+        self.assertEqual(readings.of(GROWTH).fields[self.flank].guessed_share, 1)
         self.assertIn("root and tip guessed", self.stop.words_at((450, 480)))
         self.drag((400, 470), (480, 490))
         readings = self.readings()
-        self.assertEqual(readings.fields[self.flank].guessed_share, 0)
-        self.assertGreater(readings.fields[self.flank].sure_share, 0.9)
+        self.assertEqual(readings.of(GROWTH).fields[self.flank].guessed_share, 0)
+        self.assertGreater(readings.of(GROWTH).fields[self.flank].sure_share, 0.9)
         self.assertRegex(self.stop.words_at((550, 450)), r"toward [34] o'clock, \d+° below level, sure \(\d+ %\)")
 
     def test_a_comb_against_the_picture_is_kept_turned_or_let_go(self):
@@ -101,7 +103,7 @@ class GrowthStop(WindowCase):
     def test_what_was_found_is_offered_as_a_crown_to_keep(self):
         self.drag((960, 440), (1010, 440))
         self.settle()
-        found = self.session.readings.fields[self.haunch].singular
+        found = self.session.readings.of(GROWTH).fields[self.haunch].singular
         crowns = [one for one in found if one.crown]
         self.assertEqual(len(crowns), 1)
         self.assertLess(np.hypot(crowns[0].at[0] - 900, crowns[0].at[1] - 440), 25)

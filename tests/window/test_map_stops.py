@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 
 from foxpath.core.errors import InputError
 from foxpath.core.units import CanvasSize
+from foxpath.derive.subjects import EDGES, LENGTHS
 from foxpath.document import edits
 from foxpath.window.stops.kit import parse_brush
 from tests.core.test_shape import animal
@@ -164,7 +165,7 @@ class EdgesAndLengths(WindowCase):
         self.assertTrue(all(470 < x < 510 and 150 < y < 360 for x, y in stretch.points))
         stop.along_width.changed.emit(0.4, False)
         self.settle()
-        (along,) = (w for ws in self.session.readings.widths.values() for w in ws)
+        (along,) = (w for ws in self.session.readings.close(EDGES).widths.values() for w in ws)
         self.assertAlmostEqual(float(along.min()), 0.4, delta=0.05)
         self.assertGreater(float(along.max()), 0.8)
         # What comes out of it in the rehearsal is read and stands beside plan and photograph.
@@ -244,7 +245,7 @@ class EdgesAndLengths(WindowCase):
         (fan,) = self.project.fans
         plumage.number.changed.emit(6.0, False)
         self.settle()
-        made = self.session.readings.feathers[self.zone]
+        made = self.session.readings.close(LENGTHS).feathers[self.zone]
         self.assertEqual(len(made), 6)
         self.assertIn("6 flight feathers", plumage.count.words)
         plumage.acts.buttons["drop"].clicked.emit()

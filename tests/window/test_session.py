@@ -7,7 +7,7 @@ import numpy as np
 from PySide6.QtCore import Qt
 
 from foxpath.core.errors import AppError, InputError
-from foxpath.core.progress import Progress
+from foxpath.core.reporting import Progress
 from foxpath.document import archive, edits, recovery, zone_edits
 from foxpath.window import recent
 from tests.made import project
@@ -295,7 +295,7 @@ class Rehearsing(WindowCase):
         self.assertEqual([r for k, r in enumerate(roles) if k == 0 or r != roles[k - 1]], wanted[1:])
 
     def quick(self, *args, **more):
-        from foxpath.derive.requests import Play
+        from foxpath.derive.rehearsal.requests import Play
 
         # What is asked at each slice is how fast it is played now, not when it was begun.
         self.assertEqual(more["speed"](), float(self.window.rehearsal.speed.value))

@@ -4,6 +4,8 @@ import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog
 
+from foxpath.derive.growth.fields import growth_of
+from foxpath.derive.subjects import EDGES
 from foxpath.document import archive
 from tests.made import picture
 from tests.window.case import WindowCase
@@ -55,7 +57,7 @@ class WholePath(WindowCase):
         self.assertEqual(self.project.combs[0].zone, zone.id)
         self.settle()
         self.assertNotEqual(self.window.picture.overlay.image, before)
-        field = self.session.results.field(self.project, 1)
+        field = growth_of(self.session.results, self.project, 1)
         direction, sure = field.sample(np.array([[150.0, 100.0]]))
         self.assertGreater(direction[0, 0], 0.95)
         self.assertGreater(sure[0], 0.8)
@@ -65,7 +67,7 @@ class WholePath(WindowCase):
 
         # Edges: click the border, key 1 makes it lost.
         self.window.open_stop("edges")
-        border, _ = self.readings().edges[0]
+        border, _ = self.readings().of(EDGES).edges[0]
         self.click(*border.middle())
         self.assertEqual(self.session.chosen.edge, (zone.id, self.project.zones[0].id))
         self.key(Qt.Key.Key_1)

@@ -13,7 +13,8 @@ from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
-from foxpath.core.progress import Cancelled
+from foxpath.core.reporting import Cancelled
+from foxpath.derive.subjects import PASSES
 from foxpath.document import archive, edits, paces, recovery
 from foxpath.window import recent, theme
 from foxpath.window.keys import KeySheet
@@ -177,7 +178,7 @@ class Gestures(WindowCase):
         self.assertIs(self.project.passes["highlights"].on, False)
         self.window.stop.earlier.clicked.emit()
         self.readings()
-        keys = [plan.role.key for plan in self.session.readings.passes]
+        keys = [plan.role.key for plan in self.session.readings.of(PASSES).passes]
         self.assertLess(keys.index("highlights"), keys.index("lights"))
         self.settle()
         self.assertEqual(self.session.rehearsal.number_of("highlights"), -1)
@@ -188,7 +189,7 @@ class Gestures(WindowCase):
         self.readings()
         panel = self.window.stop.school
         panel.list.chosen.emit("acrylic-layers")
-        self.assertEqual({"second", "lighter"} - {p.role.key for p in self.readings().passes}, set())
+        self.assertEqual({"second", "lighter"} - {p.role.key for p in self.readings().of(PASSES).passes}, set())
         path = self.dir / "mine.json"
         panel.save(path)
         path.write_text(path.read_text("utf-8").replace('"Acrylic layers"', '"Mine"'), "utf-8")
@@ -221,7 +222,7 @@ class Gestures(WindowCase):
         self.assertAlmostEqual(self.window.picture.viewport.room.width(), whole / 2, delta=2)
         self.assertEqual(self.project.school, "layered-oil")
         table = {row.key: row.right for row in panel.table.rows}
-        self.assertEqual(table["passes"].split(" · ")[0], str(len(self.session.readings.passes)))
+        self.assertEqual(table["passes"].split(" · ")[0], str(len(self.session.readings.of(PASSES).passes)))
         self.assertIn("mean", table)
         first = panel.beside.image("lights")
         self.assertNotEqual(first, panel.beside.image("ground"))
@@ -257,7 +258,7 @@ class Gestures(WindowCase):
         stop.school.list.chosen.emit("dry-brush")
         self.assertEqual(self.project.zone(square.id).school, "dry-brush")
         self.assertEqual(self.project.school, "layered-oil")
-        self.assertIn("dry-brush/lights", [plan.role.key for plan in self.readings().passes])
+        self.assertIn("dry-brush/lights", [plan.role.key for plan in self.readings().of(PASSES).passes])
         self.assertEqual(stop.school.list.value, "dry-brush")
         self.session.undo()
         self.assertEqual(self.project.zone(square.id).school, "")
@@ -290,13 +291,13 @@ class Gestures(WindowCase):
         self.assertIn("too", stop.part.words)
         stop.part.clicked.emit()
         self.assertNotIn("lights", self.project.passes)
-        usual = next(p.minutes for p in self.readings().passes if p.role.key == "undercoat")
+        usual = next(p.minutes for p in self.readings().of(PASSES).passes if p.role.key == "undercoat")
         self.key(Qt.Key.Key_Right, widget=stop.time.took)
         stop.time.note.clicked.emit()
         (noted,) = self.project.log
         self.assertEqual(noted.role, "lights")
         self.assertEqual(paces.earlier(), self.project.log)
-        later = next(p.minutes for p in self.readings().passes if p.role.key == "undercoat")
+        later = next(p.minutes for p in self.readings().of(PASSES).passes if p.role.key == "undercoat")
         self.assertNotEqual(later, usual)
         self.assertIn("1 noted pass", stop.time.pace.words)
         stop.time.forget.clicked.emit()

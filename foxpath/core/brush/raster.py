@@ -6,7 +6,7 @@ import threading
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool
-from foxpath.core.progress import SILENT, Cancelled, Progress
+from foxpath.core.reporting import SILENT, Cancelled, Progress
 
 _CHUNK = 4
 

@@ -8,7 +8,8 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Points
 from foxpath.core.eyes.eye import Eye, angle_of_hour, clock, hours_apart
-from foxpath.core.eyes.placement import Check
+from foxpath.core.eyes.placement import eye_check
+from foxpath.core.findings import Finding
 from foxpath.core.reference.light import Catchlight, Light, clock_of, hour_words, toward
 from foxpath.core.units import mm_words, percent
 
@@ -141,14 +142,14 @@ def plan_lights(eye: Eye, others: Sequence[Eye], light: Light | None, mm_per_px:
     return Lights((float(at[0]), float(at[1])), hour, distance, round(size, 2), sky, line, wide, reason)
 
 
-def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> list[Check]:
+def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> list[Finding]:
     """Check the catchlights of the photograph: hours against each other and the light, a flash, several lamps."""
-    found: list[Check] = []
+    found: list[Finding] = []
     placed = [(eye, place) for eye in eyes if (place := light_at(eye, mm_per_px)) is not None]
     for eye, place in placed:
         if place.distance < MIDDLE:
             found.append(
-                Check(
+                eye_check(
                     "flash", "Catchlight", "look", f"{eye.name}: a flash stands in the middle of the pupil.",
                     f"{mm_words(place.mm)} from the middle · light from the camera flattens the ball: paint it toward the light instead",
                     place.mm, eye.id, eye.lights[0], "flash",
@@ -156,7 +157,7 @@ def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> 
             )  # fmt: skip
         if len(eye.lights) > 1:
             found.append(
-                Check(
+                eye_check(
                     "lamps", "Catchlight", "look", f"{eye.name}: {len(eye.lights)} lamps are mirrored.",
                     f"the second at {hour_words(clock(eye.iris.centre, eye.lights[1]))} · one main light makes one catchlight: keep the "
                     "first, leave the others out",
@@ -169,7 +170,7 @@ def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> 
         off = abs(first.distance - second.distance) * (a.iris.radius + b.iris.radius) / 2 * mm_per_px
         apart = gap > APART_HOURS
         found.append(
-            Check(
+            eye_check(
                 "agree", "Catchlights agree", "look" if apart else "note",
                 f"The catchlights stand at {hour_words(first.hour)} and {hour_words(second.hour)}."
                 if apart
@@ -184,7 +185,7 @@ def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> 
             gap = hours_apart(place.hour, light.hour)
             if gap > LIGHT_HOURS and place.distance >= MIDDLE:
                 found.append(
-                    Check(
+                    eye_check(
                         "light", "Catchlight and light", "look",
                         f"{eye.name}: the catchlight does not come from the light.",
                         f"it stands at {hour_words(place.hour)}, the light at {hour_words(light.hour)} · the eye mirrors the light that "
@@ -193,7 +194,7 @@ def check_lights(eyes: Sequence[Eye], light: Light | None, mm_per_px: float) -> 
                     )
                 )  # fmt: skip
     found += [
-        Check(
+        eye_check(
             "none", "Catchlight", "note", f"{eye.name}: no catchlight is marked.",
             "an eye without one looks dead · it is planned where the light is mirrored; move it there if you know better",
             0.0, eye.id, eye.iris.centre, "",

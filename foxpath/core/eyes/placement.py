@@ -9,6 +9,7 @@ import numpy as np
 
 from foxpath.core.arrays import F64
 from foxpath.core.eyes.eye import Eye, Place
+from foxpath.core.findings import Finding
 from foxpath.core.reference.transfer import Axes
 from foxpath.core.units import mm_words, percent
 
@@ -23,40 +24,20 @@ ROUND_ENOUGH = 0.93
 """An iris less round than this (shorter over longer axis) is an oval to the eye."""
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
-    """One check.
-
-    Attributes
-    ----------
-    key, name : str
-    level : "must", "look" or "note"
-    says : str
-        One sentence.
-    why : str
-        Measure, rule, and what to do.
-    mm : float
-        The number behind it, mm on the canvas.
-    eye : str
-        Id of the eye it is about; empty for the pair.
-    at : (x, y)
-        Where to look, reference pixels.
-    label : str
-        A few words for the picture.
-    lines : tuple of lines
-        To be drawn over the picture, reference pixels.
-    """
-
-    key: str
-    name: str
-    level: Level
-    says: str
-    why: str
-    mm: float
-    eye: str
-    at: Place
-    label: str = ""
-    lines: tuple[Line, ...] = ()
+def eye_check(
+    key: str,
+    name: str,
+    level: Level,
+    says: str,
+    why: str,
+    mm: float,
+    subject: str,
+    at: Place,
+    label: str = "",
+    lines: tuple[Line, ...] = (),
+) -> Finding:
+    """Return a check of an eye, of the pair (no `subject`), or of a feature: what the Eyes stop finds."""
+    return Finding(level, says, why, "eyes", subject, key, name, mm=mm, at=at, label=label, lines=lines)
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +125,7 @@ def _across(eye: Eye) -> float:
 
 def check_eyes(
     eyes: Sequence[Eye], mm_per_px: float, axes: Axes | None = None, nose: Place | None = None
-) -> list[Check]:
+) -> list[Finding]:
     """Check single eyes and, where there are two, the pair.
 
     Parameters
@@ -174,7 +155,7 @@ def _seen(mm: float, eye: Eye, mm_per_px: float) -> bool:
     return mm > max(LEAST_MM, OFF_SHARE * 2 * eye.iris.radius * mm_per_px)
 
 
-def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Check]:
+def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Finding]:
     iris = eye.iris
     long, short = max(iris.rx, iris.ry), min(iris.rx, iris.ry)
     ratio, off = iris.ratio, 2 * (long - short) * k
@@ -203,7 +184,7 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Check]:
         ((iris.cx - float(v[0]), iris.cy - float(v[1])), (iris.cx + float(v[0]), iris.cy + float(v[1]))) for v in (a, b)
     )
     found = [
-        Check(
+        eye_check(
             "round", "Roundness", level, says,
             f"{mm_words(2 * iris.rx * k)} by {mm_words(2 * iris.ry * k)}, {circle} · an iris is a circle, seen head-on: {do}",
             off, eye.id, iris.centre, f"{percent(1 - ratio)} oval" if ratio < 0.985 else "round", lines,
@@ -213,7 +194,7 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Check]:
     away = math.dist(pupil.centre, iris.centre) * k
     if away > 0.12 * iris.radius * k and away > LEAST_MM:
         found.append(
-            Check(
+            eye_check(
                 "middle", "Pupil in the middle", "look", f"{eye.name}: the pupil stands {mm_words(away)} off the iris's middle.",
                 f"{percent(away / (iris.radius * k))} of the radius · pupil and iris share their middle: shift the pupil",
                 away, eye.id, pupil.centre, f"{mm_words(away)} off", ((iris.centre, pupil.centre),),
@@ -222,9 +203,9 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Check]:
     return found
 
 
-def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Check]:
+def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Finding]:
     u, v = frame.axes()
-    found: list[Check] = []
+    found: list[Finding] = []
     middle = ((a.iris.cx + b.iris.cx) / 2, (a.iris.cy + b.iris.cy) / 2)
     far, near = (a, b) if a.width < b.width else (b, a)
     span = float(np.hypot(b.iris.cx - a.iris.cx, b.iris.cy - a.iris.cy))
@@ -249,7 +230,7 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
         )
         do = f"lift it {mm_words(abs(drop))}, square to the eye line" if seen == "look" else "keep it"
     found.append(
-        Check(
+        eye_check(
             "line", "On the eye line", seen, says,
             f"{mm_words(abs(drop))} apart in the head's tilt of {abs(frame.tilt_deg):.1f}° · both irises at one height: {do}",
             abs(drop), low.id if seen == "look" else "", low.iris.centre if seen == "look" else middle,
@@ -262,7 +243,7 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
     larger = grown > max(LEAST_MM, 0.04 * tall[near.id])
     smaller = tall[far.id] < 0.86 * tall[near.id] and -grown > LEAST_MM
     found.append(
-        Check(
+        eye_check(
             "size", "Equal size", "look" if larger or smaller else "note",
             f"The {_low(far)}'s iris is {mm_words(abs(grown))} {'taller' if grown > 0 else 'lower'} than the {_low(near)}'s."
             if larger or smaller
@@ -279,14 +260,14 @@ def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> lis
     return found
 
 
-def _corners(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
+def _corners(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Finding]:
     if a.inner is None or a.outer is None or b.inner is None or b.outer is None:
         return []
     gap = math.dist(a.inner, b.inner)
     width = (a.width + b.width) / 2
     middle = ((a.inner[0] + b.inner[0]) / 2, (a.inner[1] + b.inner[1]) / 2)
     found = [
-        Check(
+        eye_check(
             "between", "Distance between", "note", f"The eyes stand {gap / width:.2f} eye widths apart.",
             f"{mm_words(gap * k)} between the inner corners, an eye is {mm_words(width * k)} wide · measure it again on the canvas",
             gap * k, "", middle, f"{gap / width:.1f} eye widths", ((a.inner, b.inner),),
@@ -301,7 +282,7 @@ def _corners(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
     flat = a if rises[0] < rises[1] else b
     seen = _seen(off, flat, k)
     found.append(
-        Check(
+        eye_check(
             "corners", "Corners", "look" if seen else "note",
             f"The {_low(flat)}'s outer corner is {mm_words(off)} low." if seen else "Both eyes slant alike.",
             f"outer over inner corner by {_signed(rises[0])} and {_signed(rises[1])} · both rise alike in the head's frame: "
@@ -317,7 +298,7 @@ def _signed(mm: float) -> str:
     return mm_words(mm) if mm >= 0 else f"−{mm_words(-mm)}"
 
 
-def _midline(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Check]:
+def _midline(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Finding]:
     found = []
     across = frame.local(np.array([a.inner or a.iris.centre, b.inner or b.iris.centre]))[:, 0]
     left, right = -float(across[0]) * k, float(across[1]) * k
@@ -331,7 +312,7 @@ def _midline(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> 
         off = abs(right - wanted)
         seen = _seen(off, b, k)
         found.append(
-            Check(
+            eye_check(
                 "midline", "From the midline", "look" if seen else "note",
                 f"The {_low(b)} stands {mm_words(off)} too {'far from' if right > wanted else 'near'} the midline."
                 if seen
@@ -345,7 +326,7 @@ def _midline(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> 
         ways = [math.dist(eye.inner or eye.iris.centre, nose) * k for eye in (a, b)]
         aside = abs(float(frame.local(np.array([nose]))[0, 0])) * k
         found.append(
-            Check(
+            eye_check(
                 "nose", "To the nose", "note",
                 f"The nose is {mm_words(ways[0])} from the {_low(a)}, {mm_words(ways[1])} from the {_low(b)}.",
                 f"{mm_words(aside)} beside the midline between the eyes · a muzzle comes toward you: the more the head turns, the "
@@ -368,7 +349,7 @@ def gaze_of(eye: Eye, frame: HeadFrame | None) -> F64 | None:
     return np.array([float(d @ u), float(d @ v)])
 
 
-def _gazes(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
+def _gazes(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Finding]:
     first, second = gaze_of(a, frame), gaze_of(b, frame)
     if first is None or second is None:
         return []
@@ -387,7 +368,7 @@ def _gazes(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
         tip = np.array(eye.iris.centre) + (g[0] * u + g[1] * v) * eye.width * 0.7
         lines.append((eye.iris.centre, (float(tip[0]), float(tip[1]))))
     return [
-        Check(
+        eye_check(
             "gaze", "Gaze", "look" if seen else "note",
             f"The eyes look apart: {way(first)}, and {way(second)}." if seen else f"Both eyes look {way((first + second) / 2)}.",
             f"{mm_words(off)} between the two, each measured from the middle of its corners · both irises shift alike: "
@@ -397,7 +378,7 @@ def _gazes(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
     ]  # fmt: skip
 
 
-def _pupils(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
+def _pupils(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Finding]:
     def size(eye: Eye) -> tuple[float, float]:
         r = max(eye.iris.rx, eye.iris.ry)
         return eye.pupil.width_along(frame.tilt_deg) / 2 / r, eye.pupil.width_along(frame.tilt_deg + 90) / 2 / r
@@ -408,7 +389,7 @@ def _pupils(a: Eye, b: Eye, frame: HeadFrame, k: float) -> list[Check]:
     off = max(abs(ah - bh), abs(aw - bw) * 0.7) * r
     alike = a.pupil_kind == b.pupil_kind and not (off > max(LEAST_MM, 0.16 * r))
     return [
-        Check(
+        eye_check(
             "pupils", "Pupils alike", "note" if alike else "look",
             "The pupils are alike." if alike else f"The pupils differ by {mm_words(off)}.",
             f"{mm_words(2 * aw * a.iris.radius * k)} by {mm_words(2 * ah * a.iris.radius * k)}, and "

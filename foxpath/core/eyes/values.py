@@ -7,7 +7,8 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Lab, Points
 from foxpath.core.eyes.eye import Eye, angle_of_hour, clock, hours_apart
-from foxpath.core.eyes.placement import Check
+from foxpath.core.eyes.placement import eye_check
+from foxpath.core.findings import Finding
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import percent
 
@@ -213,7 +214,7 @@ def _round_pupil(centre: float) -> str:
     return f"round the pupil {centre:+.0f} L* · " if np.isfinite(centre) else ""
 
 
-def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[Check]:
+def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[Finding]:
     """Compare an eye's values with what makes an eye look round; the photograph's faults are to be painted better.
 
     Parameters
@@ -222,10 +223,10 @@ def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[
         Where the light comes from: the iris is lit on the side away from it.
     """
     name, at = eye.name, eye.iris.centre
-    found: list[Check] = []
+    found: list[Finding] = []
 
     def add(key: str, title: str, says: str, why: str, number: float, *, fault: bool) -> None:
-        found.append(Check(key, title, "look" if fault else "note", says, why, number, eye.id, at))
+        found.append(eye_check(key, title, "look" if fault else "note", says, why, number, eye.id, at))
 
     if np.isfinite(values.shadow):
         flat = values.shadow < SHADOW_L * 0.6

@@ -8,7 +8,7 @@ from foxpath.core.arrays import F32, Bool, Points
 from foxpath.core.brush import trace
 from foxpath.core.feathers.feathers import Feathers, no_feathers
 from foxpath.core.growth.field import ZoneField, laying_rank
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 
 LEAST_CELLS = 2.2
 """Rows closer than this are too fine for the growth's grid: such feathers are hinted, none is laid."""

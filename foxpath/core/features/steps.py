@@ -7,8 +7,9 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Lab, Points
 from foxpath.core.curves import arc_length, inside, resample
-from foxpath.core.eyes.placement import Check
+from foxpath.core.eyes.placement import eye_check
 from foxpath.core.features.kinds import FEATURES, Feature, Part
+from foxpath.core.findings import Finding
 from foxpath.core.lengths.kit import HAIRS, Brush
 from foxpath.core.units import count_words, mm_words
 
@@ -124,13 +125,13 @@ def whisker_light(line: F64, read: Read) -> float:
     return 92.0 if ground < 62 else 14.0
 
 
-def check_feature(feature: Feature, steps: Sequence[FeatureStep], kit: Sequence[Brush]) -> list[Check]:
+def check_feature(feature: Feature, steps: Sequence[FeatureStep], kit: Sequence[Brush]) -> list[Finding]:
     """Return what is missing or cannot be painted of a feature."""
-    found: list[Check] = []
+    found: list[Finding] = []
     at = feature.middle() or (0.0, 0.0)
 
     def add(key: str, says: str, why: str, number: float = 0.0, *, fault: bool = True) -> None:
-        found.append(Check(key, feature.name, "look" if fault else "note", says, why, number, feature.id, at))
+        found.append(eye_check(key, feature.name, "look" if fault else "note", says, why, number, feature.id, at))
 
     marked = {step.part for step in steps}
     if feature.kind == "nose" and marked and "nostril" not in marked:

@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F32, I8, Bool, Points
 from foxpath.core.growth.evidence import hair_shown
 from foxpath.core.multigrid import Multigrid
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 
 COMB_WEIGHT = 40.0
 TAU = 0.8

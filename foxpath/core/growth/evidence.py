@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Rgb8, frozen
 from foxpath.core.colour import linear_from_rgb8
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 
 SCALES = (1.4, 2.0, 2.8, 4.0)
 """Deviations across the hair of the oriented filters, pixels of the picture."""

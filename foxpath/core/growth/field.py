@@ -29,7 +29,7 @@ from foxpath.core.growth.sureness import (
     sure_of_root,
 )
 from foxpath.core.multigrid import Multigrid
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.kinds import Prior
 
 OVERHANG = 0.03

@@ -12,7 +12,7 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Labels, Points, frozen
 from foxpath.core.frame import Frame
 from foxpath.core.multigrid import Multigrid
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.kinds import Coat
 
 MEETS = 0.01

@@ -1,6 +1,6 @@
 """Stop 7, Passes: the ordered layers, darks to highlights, made from the zones."""
 
-from foxpath.core.passes.check import Finding, check_passes
+from foxpath.core.passes.check import check_passes
 from foxpath.core.passes.pace import USUAL_PACE, Logged, Pace, learn
 from foxpath.core.passes.plan import PASS_RANGES, Estimate, PassEdit, PassPlan, ZoneFacts, brush_words, plan_passes
 from foxpath.core.passes.roles import ACTS, HANDLINGS, ROLES, WETNESS, Role
@@ -17,7 +17,6 @@ __all__ = [
     "WAYS",
     "WETNESS",
     "Estimate",
-    "Finding",
     "Logged",
     "Pace",
     "PassEdit",

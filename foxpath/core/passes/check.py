@@ -1,38 +1,10 @@
 """Rules the passes must keep; each finding gives what was measured, the rule, and what to do."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Literal
 
+from foxpath.core.findings import Finding
 from foxpath.core.passes.plan import PassPlan
 from foxpath.core.units import percent
-
-Level = Literal["must", "look", "note"]
-
-
-@dataclass(frozen=True, slots=True)
-class Finding:
-    """A judgement with its reason.
-
-    Attributes
-    ----------
-    level : "must", "look" or "note"
-        To be mended, to be looked at, or only said.
-    says : str
-        One sentence.
-    why : str
-        What was measured, against which rule, and what to do.
-    where : str
-        The stop it belongs to, e.g. ``"passes"``.
-    subject : str
-        Key of the pass, zone or comb it is about; empty for the whole painting.
-    """
-
-    level: Level
-    says: str
-    why: str
-    where: str
-    subject: str = ""
 
 
 def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:

@@ -10,7 +10,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Rgb8, frozen
 from foxpath.core.colour import lab_from_linear, linear_from_rgb8
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 
 ACROSS = 48
 """Tiles on the longer side of every map."""

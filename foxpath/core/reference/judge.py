@@ -1,12 +1,11 @@
 """What the measures of a reference mean for the painter: sentences with measure, rule and remedy."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool
-from foxpath.core.passes.check import Level
+from foxpath.core.findings import Finding, Level
 from foxpath.core.reference.composition import LoneColour, Pull, Separation, Touch
 from foxpath.core.reference.health import Health
 from foxpath.core.reference.relative import colour_words, step_words
@@ -20,36 +19,18 @@ BLURRED_PART = 0.12
 """Share of the animal that may be blurred before it is worth a word."""
 
 
-@dataclass(frozen=True, slots=True)
-class Judgement:
-    """A judgement on the reference.
-
-    Attributes
-    ----------
-    key : str
-        What was judged, e.g. "blur"; also the name of its map.
-    name : str
-        The same in words.
-    number : str
-        The measure with its unit.
-    level : "must", "look", "note" or ""
-        Empty when there is nothing to do.
-    says, why : str
-        One sentence; then measure, rule and what to do.
-    weight : float
-        How much it matters among judgements of its level.
-    at : (x, y) or None
-        Where to look, in shares of the picture's width and height.
-    """
-
-    key: str
-    name: str
-    number: str
-    level: Level | str
-    says: str
-    why: str
-    weight: float = 0.0
-    at: tuple[float, float] | None = None
+def judgement(
+    key: str,
+    name: str,
+    number: str,
+    level: Level,
+    says: str,
+    why: str,
+    weight: float = 0.0,
+    at: tuple[float, float] | None = None,
+) -> Finding:
+    """Return a judgement on the reference; `at` in shares of the picture's width and height, an empty level asks nothing."""
+    return Finding(level, says, why, "reference", key, key, name, number, weight=weight, at=at)
 
 
 def _worst(values: F32) -> tuple[float, float] | None:
@@ -74,7 +55,7 @@ def blur_limit_px(mm_per_px: float, finest_mm: float) -> float:
     return max(1.6, 3 * finest_mm / 2.563 / mm_per_px)
 
 
-def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None) -> Judgement | None:
+def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None) -> Finding | None:
     """Say that part of a picture that is sharp on the whole is blurred; None when little of it is."""
     known = np.isfinite(health.blur_map)
     if subject is not None and (known & subject).any():
@@ -85,7 +66,7 @@ def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: B
         return None
     whose = "animal" if subject is not None else "picture"
     sigma = float(np.median(health.blur_map[bad]))
-    return Judgement(
+    return judgement(
         "blur", "Sharpness", f"{percent(share)} blurred", "look", f"{percent(share)} of the {whose} is blurred.",
         f"edges there change over {mm_words(2.563 * sigma * mm_per_px)} · a mark can be {mm_words(finest_mm)} fine · "
         "borrow the hair there from another picture",
@@ -93,7 +74,7 @@ def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: B
     )  # fmt: skip
 
 
-def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None = None) -> list[Judgement]:
+def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None = None) -> list[Finding]:
     """Turn measures into sentences, in the order of the maps.
 
     Parameters
@@ -112,11 +93,11 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
     wide = 2.563 * blur_mm
     made = []
     if not np.isfinite(health.blur_px):
-        made.append(Judgement("blur", "Sharpness", "no clear edge", "look", "No edge is clear enough to measure.",
+        made.append(judgement("blur", "Sharpness", "no clear edge", "look", "No edge is clear enough to measure.",
                               "the sharpness is unknown · look for a clearer photograph", 0.9))  # fmt: skip
     elif health.blur_px > blur_limit_px(mm_per_px, finest_mm):
         made.append(
-            Judgement(
+            judgement(
                 "blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "look",
                 f"Edges are blurred over {mm_words(wide)} on the canvas.",
                 f"{health.blur_px:.1f} px · a mark can be {mm_words(finest_mm)} fine · hair narrower than the blur must be "
@@ -127,11 +108,11 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
     elif part := _blurred_part(health, mm_per_px, finest_mm, subject):
         made.append(part)
     else:
-        made.append(Judgement("blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "",
+        made.append(judgement("blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "",
                               "Sharp enough for this canvas.", f"edges change over {mm_words(max(wide, 2.563 * SHARP_PX * mm_per_px))}"))  # fmt: skip
     if health.overshoot > HALO:
         made.append(
-            Judgement(
+            judgement(
                 "halo", "Over-sharpening", percent(health.overshoot), "look",
                 f"The camera sharpened: edges overshoot by {percent(health.overshoot)}.",
                 f"over {percent(HALO)} · no eye sees these pale and dark rims · do not paint them",
@@ -140,11 +121,11 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
         )  # fmt: skip
     else:
         made.append(
-            Judgement("halo", "Over-sharpening", percent(health.overshoot), "", "No halo beside the edges.", "")
+            judgement("halo", "Over-sharpening", percent(health.overshoot), "", "No halo beside the edges.", "")
         )
     if health.noise > NOISE:
         made.append(
-            Judgement(
+            judgement(
                 "noise", "Grain", f"{health.noise:.1f} levels", "look",
                 f"Grain of {health.noise:.1f} levels lies over everything.",
                 f"over {NOISE:g} of 255 · it looks like short hair in smooth places · judge them at a squint",
@@ -152,7 +133,7 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
             )
         )  # fmt: skip
     else:
-        made.append(Judgement("noise", "Grain", f"{health.noise:.1f} levels", "", "Little grain.", ""))
+        made.append(judgement("noise", "Grain", f"{health.noise:.1f} levels", "", "Little grain.", ""))
     for key, name, share, values, lost, way in (
         ("clipped", "Clipped lights", health.clipped, health.clipped_map, "lights",
          "invent the form there, or borrow it; keep it below your lightest light"),
@@ -163,16 +144,16 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
             says = f"{percent(share) if share >= 0.01 else 'Half a percent'} of the picture has lost its {lost}."
             why = f"no information from there on · {way}"
             made.append(
-                Judgement(key, name, f"{100 * share:.1f} %", "look", says, why, min(1.0, share / 0.05), _worst(values))
+                judgement(key, name, f"{100 * share:.1f} %", "look", says, why, min(1.0, share / 0.05), _worst(values))
             )
         else:
-            made.append(Judgement(key, name, f"{100 * share:.1f} %", "", f"No {lost} are lost.", ""))
+            made.append(judgement(key, name, f"{100 * share:.1f} %", "", f"No {lost} are lost.", ""))
     made.append(_cast_judgement(health))
     made.append(_focus_judgement(health, mm_per_px))
     return made
 
 
-def _cast_judgement(health: Health) -> Judgement:
+def _cast_judgement(health: Health) -> Finding:
     a, b = health.cast
     chroma = float(np.hypot(a, b))
     lean = " and ".join(
@@ -184,28 +165,28 @@ def _cast_judgement(health: Health) -> Judgement:
     source = "the picked grey" if picked else "near-neutral tones"
     number = f"{chroma:.1f} Lab"
     if chroma > (2.0 if picked else CAST):
-        return Judgement(
+        return judgement(
             "cast", "Colour cast", number, "look" if picked else "note", f"{source[0].upper()}{source[1:]} lean {lean}.",
             f"{chroma:.1f} from neutral · " + ("balance by this grey" if picked else "a guess: pick a true grey to be sure"),
             min(1.0, chroma / 16) * (1.0 if picked else 0.5), _worst(health.cast_map),
         )  # fmt: skip
     says = "The picked grey is neutral." if picked else "Near-neutral tones are neutral on the whole."
-    return Judgement("cast", "Colour cast", number, "", says, "" if picked else "a guess: pick a true grey to be sure")
+    return judgement("cast", "Colour cast", number, "", says, "" if picked else "a guess: pick a true grey to be sure")
 
 
-def _focus_judgement(health: Health, mm_per_px: float) -> Judgement:
+def _focus_judgement(health: Health, mm_per_px: float) -> Finding:
     near, far = health.near_px, health.far_px
     if not (np.isfinite(near) and np.isfinite(far)):
-        return Judgement(
+        return judgement(
             "focus", "Flat focus", "unknown", "", "Outline the animal to compare it with its surroundings.", ""
         )
     ratio = max(far, SHARP_PX) / max(near, SHARP_PX)
     number = f"{ratio:.1f} ×"
     measure = f"animal {blur_words(near, mm_per_px)} · around it {blur_words(far, mm_per_px)}"
     if ratio < 1.3:
-        return Judgement("focus", "Flat focus", number, "look", "The surroundings are as sharp as the animal.",
+        return judgement("focus", "Flat focus", number, "look", "The surroundings are as sharp as the animal.",
                          f"{measure} · no eye sees both · let them fall away with distance", 0.6)  # fmt: skip
-    return Judgement("focus", "Flat focus", number, "", "The surroundings are softer than the animal.", measure)
+    return judgement("focus", "Flat focus", number, "", "The surroundings are softer than the animal.", measure)
 
 
 _PULL = {
@@ -224,7 +205,7 @@ def judged_composition(
     size: tuple[int, int],
     canvas_mm: tuple[float, float],
     named: Callable[[tuple[float, float]], str],
-) -> list[Judgement]:
+) -> list[Finding]:
     """Turn readings of the composition into sentences.
 
     Parameters
@@ -246,40 +227,34 @@ def judged_composition(
         number = " · ".join(words.values())
         if part.carried_by:
             says = f"{part.carried_by.capitalize()} carries the animal: it is {words[part.carried_by]}."
-            made.append(Judgement("separation", "Against its surroundings", number, "note", says, number, 0.2))
+            made.append(judgement("separation", "Against its surroundings", number, "note", says, number, 0.2))
         else:
-            made.append(Judgement("separation", "Against its surroundings", number, "look",
+            made.append(judgement("separation", "Against its surroundings", number, "look",
                                   "Nothing sets the animal off from its surroundings.",
                                   f"{number} · one of the three must carry it: change the background's value first", 0.8))  # fmt: skip
     told: set[tuple[str, str]] = set()
     for one in strong:
         name, way = _PULL[one.reason]
         at = (one.at[0] / columns, one.at[1] / rows)
-        level = "look" if one.strength > 0.8 else "note"
+        level: Level = "look" if one.strength > 0.8 else "note"
         part_name = named(at)
         if part_name and (one.reason, part_name) in told:
             # The same thing said twice of one part teaches nothing.
             continue
         told.add((one.reason, part_name))
         where = f" in the {part_name}" if part_name else ""
-        made.append(Judgement(f"pull{len(told) - 1}", "Pull", f"{percent(one.strength)}", level, f"{name}{where} pulls the eye away.",
+        made.append(judgement(f"pull{len(told) - 1}", "Pull", f"{percent(one.strength)}", level, f"{name}{where} pulls the eye away.",
                               f"{percent(one.strength)} of the focal point's own pull · {way}", 0.6 * min(one.strength, 1.5), at))  # fmt: skip
     for k, touch in enumerate(close):
         first, second = touch.what
         at = (touch.at[0] / canvas_mm[0], touch.at[1] / canvas_mm[1])
-        made.append(Judgement(f"touch{k}", "Touching", mm_words(max(touch.gap, 0)), "look",
+        made.append(judgement(f"touch{k}", "Touching", mm_words(max(touch.gap, 0)), "look",
                               f"{first} just touches {second if second.startswith('the ') else second.lower()}.",
                               f"{mm_words(max(touch.gap, 0))} apart · overlap them clearly, or part them", 0.55, at))  # fmt: skip
     for k, spot in enumerate(lone):
         at = (spot.at[0] / columns, spot.at[1] / rows)
         name = colour_words(np.array(spot.lab, np.float32))
-        made.append(Judgement(f"lone{k}", "Lone colour", f"{100 * spot.share:.1f} %", "note",
+        made.append(judgement(f"lone{k}", "Lone colour", f"{100 * spot.share:.1f} %", "note",
                               f"A {name} occurs only once.", f"{100 * spot.share:.1f} % of the canvas · let a weaker "
                               "echo answer it elsewhere", 0.3, at))  # fmt: skip
     return made
-
-
-def worst_first(judgements: Sequence[Judgement]) -> list[Judgement]:
-    """Return what there is to do, most useful first."""
-    order = {"must": 0, "look": 1, "note": 2}
-    return sorted((j for j in judgements if j.level), key=lambda j: (order[j.level], -j.weight))

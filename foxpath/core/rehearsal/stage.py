@@ -8,9 +8,9 @@ import numpy as np
 
 from foxpath.core.arrays import F32, I32, U8, Bool, Rgb8, frozen
 from foxpath.core.brush import POINTS, outlines, paint_outlines, touched_tiles, worker_count
-from foxpath.core.progress import SILENT, Progress
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.surface import in_relief, manner_of, picked_up, tooth
+from foxpath.core.reporting import SILENT, Progress
 
 BARE = (0.93, 0.91, 0.87)
 """sRGB of a gessoed panel before the ground."""

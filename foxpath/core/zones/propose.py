@@ -16,7 +16,7 @@ import numpy as np
 from foxpath.core.arrays import F32, I32, Bool, Points, Rgb8
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.frame import Crop
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.outline import smooth_line, thinned
 
 SIDE = 240

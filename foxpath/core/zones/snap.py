@@ -20,7 +20,7 @@ from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.curves import closed_curve
 from foxpath.core.errors import AppError
 from foxpath.core.multigrid import Multigrid
-from foxpath.core.progress import SILENT, Progress
+from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.map import fill
 from foxpath.core.zones.outline import smooth_line, spliced, thinned
 

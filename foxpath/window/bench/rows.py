@@ -15,7 +15,7 @@ from foxpath.window.theme import colour
 
 if TYPE_CHECKING:
     # The first window is drawn before the computation has to be there.
-    from foxpath.core.passes import Finding
+    from foxpath.core.findings import Finding
 
 
 class Section(QWidget):

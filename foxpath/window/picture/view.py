@@ -22,8 +22,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from foxpath.core.arrays import F64, U8, Rgb8
 from foxpath.core.frame import Crop
-from foxpath.derive.looking import Look
-from foxpath.derive.requests import GrowthOverlay
+from foxpath.derive.lengths.overlay import GrowthOverlay
+from foxpath.derive.reference.seeing import Look
 from foxpath.document.model import Project, Zone
 from foxpath.window import draw
 from foxpath.window.focus import Focusable
@@ -209,7 +209,7 @@ class PictureView(Focusable):
         """See the whole picture too, small: it stands in where the view moves to next."""
         project = self.session.project
         assert project is not None
-        levels, whole = self.looking()
+        _, whole = self.looking()
         of = (
             self.kinds(),
             self.session.levels_taken,

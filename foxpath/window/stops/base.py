@@ -7,8 +7,10 @@ from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.units import mm_words
+from foxpath.derive.frames import map_frame
+from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Pairs, Zone
 from foxpath.window import draw
 from foxpath.window.bench.rows import FindingRow, Section
@@ -156,8 +158,8 @@ class Stop(QObject):
         project, readings = self.session.project, self.session.readings
         if project is None or readings is None:
             return None
-        frame = self.session.results.map_frame(readings.project)
-        labels = self.session.results.labels(readings.project, frame)
+        frame = map_frame(readings.project)
+        labels = labels_of(self.session.results, readings.project, frame)
         j = int((at[0] - frame.crop.x) / frame.cell_px)
         i = int((at[1] - frame.crop.y) / frame.cell_px)
         if not (0 <= i < frame.rows and 0 <= j < frame.columns) or labels[i, j] < 0:

@@ -23,6 +23,7 @@ from foxpath.core.edges import (
 )
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.units import mm_words, percent
+from foxpath.derive.subjects import EDGES
 from foxpath.document import edits, plan_edits
 from foxpath.document.model import BARE, Project
 from foxpath.window import draw
@@ -124,7 +125,7 @@ class EdgesStop(Stop):
     # What is there --------------------------------------------------------------------------------
 
     def _edges(self) -> tuple[tuple[Border, EdgePlan], ...]:
-        return self.session.readings.edges if self.session.readings else ()
+        return self.session.readings.of(EDGES).edges if self.session.readings else ()
 
     def _ids(self, border: Border) -> tuple[str, str]:
         zones = self.session.readings.zones  # type: ignore[union-attr]
@@ -214,7 +215,7 @@ class EdgesStop(Stop):
 
     def _refresh_markings(self) -> None:
         readings, project = self.session.readings, self.session.project
-        found = readings.markings if readings is not None else {}
+        found = readings.close(EDGES).markings if readings is not None else {}
         for part in (self.marks_head, self.marks):
             part.setVisible(bool(found))
         rows = []
@@ -235,7 +236,9 @@ class EdgesStop(Stop):
 
     def _photo_of(self, border: Border) -> EdgeReading:
         readings = self.session.readings
-        return readings.photo.get((border.front, border.back), NOTHING) if readings is not None else NOTHING
+        return (
+            readings.close(EDGES).photo.get((border.front, border.back), NOTHING) if readings is not None else NOTHING
+        )
 
     def _refresh_photo(self, border: Border, plan: EdgePlan) -> None:
         """Lay plan and photograph side by side: evidence, not law."""
@@ -291,12 +294,12 @@ class EdgesStop(Stop):
             return []
         return [
             (run, along)
-            for border, plan in readings.edges
+            for border, plan in readings.of(EDGES).edges
             for run, along in zip(border.runs, self._widths(border, plan), strict=True)
         ]
 
     def _widths(self, border: Border, plan: EdgePlan) -> tuple[np.ndarray, ...]:
-        known = self.session.readings.widths if self.session.readings else {}
+        known = self.session.readings.close(EDGES).widths if self.session.readings else {}
         return known.get((border.front, border.back)) or tuple(np.full(len(run), plan.width_mm) for run in border.runs)
 
     def _take_photo(self) -> None:
@@ -493,7 +496,7 @@ class EdgesStop(Stop):
                         p, view.to_screen(run[first : last + 1]), grade_of_width(width), width * px_per_mm, on=on
                     )
         self._paint_fringes(p, view, chosen)
-        for stretches in readings.markings.values():
+        for stretches in readings.close(EDGES).markings.values():
             for stretch in stretches:
                 paint_marking(p, view, stretch, px_per_mm)
 
@@ -528,7 +531,7 @@ class EdgesStop(Stop):
         current = self._current()
         if readings is None or current is None or self._ids(current[0]) != chosen:
             return
-        found = readings.fringes.get((current[0].front, current[0].back))
+        found = readings.close(EDGES).fringes.get((current[0].front, current[0].back))
         if found is None:
             return
         lines, sure = found

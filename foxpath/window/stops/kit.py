@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from foxpath.core.errors import InputError
 from foxpath.core.lengths import DEFAULT_KIT, SHAPES, Brush
 from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
+from foxpath.derive.subjects import PASSES
 from foxpath.document import plan_edits
 from foxpath.document.model import Project, Zone
 from foxpath.window.bench.controls import Field, Measure, Scale
@@ -101,7 +102,7 @@ class KitPanel(QWidget):
             else -1
         )
         rows = []
-        for plan in readings.passes if readings is not None and index >= 0 else ():
+        for plan in readings.of(PASSES).passes if readings is not None and index >= 0 else ():
             choice = plan.brushes.get(index)
             if index in plan.zones and plan.on:
                 what = {"mass": "masses", "hair": "hairs", "clump": "clumps", "hint": "hints"}
@@ -119,7 +120,9 @@ class KitPanel(QWidget):
         """Say by which measure and rule a brush was taken."""
         self._pass = key
         readings = self.session.readings
-        plan = next((p for p in readings.passes if p.role.key == key), None) if readings is not None else None
+        plan = (
+            next((p for p in readings.of(PASSES).passes if p.role.key == key), None) if readings is not None else None
+        )
         choice = plan.brushes.get(self._index) if plan is not None else None
         self.why.setVisible(choice is not None)
         if choice is not None:

@@ -11,9 +11,10 @@ from foxpath.core.curves import arc_length, resample, simplify
 from foxpath.core.lengths import FORMS
 from foxpath.core.units import mm_words, percent
 from foxpath.core.zones import Coat
-from foxpath.derive.handout import FEW_SHOWN
-from foxpath.derive.lengths import seen_at
-from foxpath.derive.results import zone_index
+from foxpath.derive.lengths.field import seen_at
+from foxpath.derive.lengths.reading import FEW_SHOWN
+from foxpath.derive.subjects import LENGTHS
+from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import plan_edits, zone_edits
 from foxpath.document.model import FOCAL_ORDERS, Project, Zone, as_array, pairs
 from foxpath.window import draw
@@ -192,7 +193,9 @@ class LengthsStop(Stop):
         mm = [float(arc_length(as_array(h))[-1]) * project.mm_per_px for h in hairs]
         rows = [Row(str(k), f"Hair {k + 1}", "as it looks", mm_words(v)) for k, v in enumerate(mm)]
         self.hairs.set_rows(rows, str(self._hair) if self._hair >= 0 else "")
-        share = self.session.readings.hair_shares.get(zone.id) if self.session.readings and zone else None
+        share = (
+            self.session.readings.close(LENGTHS).hair_shares.get(zone.id) if self.session.readings and zone else None
+        )
         said = zone is not None and (zone.coat.length_mm is not None or project.donor_of(zone.id) is not None)
         hidden = share is not None and share < FEW_SHOWN and not said
         self.unshown.setVisible(hidden)
@@ -382,9 +385,10 @@ class LengthsStop(Stop):
             return []
         coat = project.coat_of(zone)
         readings = self.session.readings
+        lengths = readings.close(LENGTHS).lengths if readings is not None else None
         long, wide = 1.0, 1.0
-        if readings is not None and readings.lengths is not None and zone.kind_of().hair:
-            length, width = readings.lengths.at(np.array([at]))
+        if lengths is not None and zone.kind_of().hair:
+            length, width = lengths.at(np.array([at]))
             long, wide = float(length[0]), float(width[0])
         return [
             f"marks {mm_words(coat.length_mm * long)}, {mm_words(coat.width_mm * wide)} at the root",
@@ -394,11 +398,13 @@ class LengthsStop(Stop):
     def still_key(self) -> Hashable:
         """The feathers follow from the readings and the chosen zone."""
         readings = self.session.readings
-        return (readings, self.session.chosen.zone) if readings is not None and readings.feathers else None
+        return (
+            (readings, self.session.chosen.zone) if readings is not None and readings.close(LENGTHS).feathers else None
+        )
 
     def paint_still(self, p: QPainter, view: Viewport) -> None:
         readings = self.session.readings
-        for key, feathers in readings.feathers.items() if readings is not None else ():
+        for key, feathers in readings.close(LENGTHS).feathers.items() if readings is not None else ():
             paint_feathers(p, view, feathers, on=key == self.session.chosen.zone)
 
     def paint(self, p: QPainter, view: Viewport) -> None:

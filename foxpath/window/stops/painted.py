@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.window import draw
 from foxpath.window.bench.rows import FindingRow, Row, Rows

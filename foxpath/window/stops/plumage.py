@@ -7,7 +7,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.feathers import TRACT_RANGES, Feathers, gaps, outline_of, tract_of
 from foxpath.core.units import count_words, percent
-from foxpath.derive.maps import feather_words
+from foxpath.derive.lengths.feathers import feather_words
+from foxpath.derive.subjects import LENGTHS
 from foxpath.document import plan_edits, zone_edits
 from foxpath.document.model import Fan, Project, Zone
 from foxpath.window import draw
@@ -70,7 +71,7 @@ class Plumage(QWidget):
             self.drawing = None
             return
         readings = self.session.readings
-        feathers = readings.feathers.get(zone.id) if readings is not None else None
+        feathers = readings.close(LENGTHS).feathers.get(zone.id) if readings is not None else None
         self.count.set_words(
             f"{feather_words(zone, feathers.count, int(feathers.leading.sum()))}." if feathers is not None else ""
         )

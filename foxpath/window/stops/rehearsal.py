@@ -7,10 +7,10 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
-from foxpath.derive.requests import Play, SaveRehearsal, StandAt
+from foxpath.derive.rehearsal.requests import Play, SaveRehearsal, StandAt
 from foxpath.sheets import FILMS
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel

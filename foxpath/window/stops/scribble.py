@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter
 
 from foxpath.core.curves import arc_length, closed_curve, resample, simplify
 from foxpath.core.zones import Cut
-from foxpath.derive.outlining import CutPart
+from foxpath.derive.zones.outlining import CutPart
 from foxpath.document.model import Pairs, pairs
 from foxpath.window import draw
 from foxpath.window.picture.viewport import Viewport

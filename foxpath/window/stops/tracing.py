@@ -4,7 +4,7 @@ from PySide6.QtCore import QObject, Signal
 
 from foxpath.core.arrays import Points
 from foxpath.core.zones import Tracer
-from foxpath.derive.outlining import FindEdges
+from foxpath.derive.zones.outlining import FindEdges
 from foxpath.window.session import Session
 
 Point = tuple[float, float]

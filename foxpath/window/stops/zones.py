@@ -11,8 +11,9 @@ from foxpath.core.arrays import Points
 from foxpath.core.curves import closed_curve, inside, nearest_on, open_curve
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS, Proposed
-from foxpath.derive.markings import is_marking
-from foxpath.derive.outlining import ProposeParts
+from foxpath.derive.lengths.markings import is_marking
+from foxpath.derive.subjects import ZONES
+from foxpath.derive.zones.outlining import ProposeParts
 from foxpath.document import edits, zone_edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window import draw
@@ -207,7 +208,7 @@ class ZonesStop(Stop):
     def _refresh_laying(self) -> None:
         """Say what is painted before what, and how much of the borders says so."""
         readings = self.session.readings
-        laying = readings.laying if readings is not None and len(readings.zones) > 2 else None
+        laying = readings.close(ZONES).laying if readings is not None and len(readings.zones) > 2 else None
         for part in (self.laying_head, self.laying, self.laying_why):
             part.setVisible(laying is not None)
         if laying is None or readings is None:

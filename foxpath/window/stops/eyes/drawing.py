@@ -10,9 +10,10 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.errors import AppError
 from foxpath.core.features import Verdict
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.units import mm_words, percent
-from foxpath.derive.eyes import CheckDrawing, DrawingCheck
+from foxpath.derive.eyes.drawing import CheckDrawing, DrawingCheck
+from foxpath.derive.pictures import picture_of
 from foxpath.document import archive, eye_edits
 from foxpath.document.model import Drawing, Project
 from foxpath.window import draw
@@ -359,7 +360,7 @@ class DrawingPage(Page):
         if self._whole_of != drawing.reference.digest:
             # Decoded once, small enough for the screen; Qt reads what the picture library wrote.
             self._whole_of = drawing.reference.digest
-            rgb = self.session.results.picture(drawing.reference).rgb
+            rgb = picture_of(self.session.results, drawing.reference).rgb
             step = max(1, max(rgb.shape[:2]) // 1800)
             self._whole = image_of(rgb[::step, ::step].copy())
         if self._whole is not None:

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import arc_length, closed_curve, open_curve
 from foxpath.core.features import FEATURES, Feature, FeatureStep, Part
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.units import count_words, mm_words
 from foxpath.document import eye_edits
 from foxpath.document.model import Project

@@ -9,11 +9,12 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
-from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Check, Eye, FoundEye, clock, fit_ellipse
-from foxpath.core.passes import Finding
+from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Eye, FoundEye, clock, fit_ellipse
+from foxpath.core.findings import Finding
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words, percent
-from foxpath.derive.eyes import EyeReading, FindEye, PaintSteps, eye_key
+from foxpath.derive.eyes.reading import EyeReading, eye_key
+from foxpath.derive.eyes.steps import FindEye, PaintSteps
 from foxpath.document import eye_edits
 from foxpath.document.model import Project
 from foxpath.window import draw
@@ -217,15 +218,15 @@ class EyesPage(Page):
         self.way.set_value(said.way)
         self.way_reason.set_words(f"{_WAYS[said.way]} Its place: {lights.reason}.")
 
-    def _checks(self) -> list[Check]:
+    def _checks(self) -> list[Finding]:
         chosen = self.session.chosen.eye
-        return [c for c in self.reading.checks if c.eye in ("", chosen)]
+        return [c for c in self.reading.checks if c.subject in ("", chosen)]
 
     def _refresh_checks(self) -> None:
         checks = self._checks() if self.project.eyes else []
         for part in (self.checks_head, self.checks, self.check_words):
             part.setVisible(bool(checks))
-        keys = [f"{c.key} {c.eye}" for c in checks]
+        keys = [f"{c.key} {c.subject}" for c in checks]
         if self._check not in keys:
             self._check = ""
         placed = {"shadow", "side", "rim", "ring", "flecks", "wet"}
@@ -251,8 +252,8 @@ class EyesPage(Page):
         if current is not None:
             self.check_words.set_words(f"{current.says} {current.why[0].upper()}{current.why[1:]}.")
 
-    def _current_check(self) -> Check | None:
-        return next((c for c in self._checks() if f"{c.key} {c.eye}" == self._check), None)
+    def _current_check(self) -> Finding | None:
+        return next((c for c in self._checks() if f"{c.key} {c.subject}" == self._check), None)
 
     def next_step(self) -> tuple[str, str, str]:
         project = self.session.project
@@ -278,12 +279,13 @@ class EyesPage(Page):
             self.session.choose(eye=eye.id)
             self.picture.fly_to(eye.iris.centre, 5 * eye.iris.radius)
 
-    def _show(self, check: Check) -> None:
-        if check.eye:
-            self.session.choose(eye=check.eye)
-        self._check = f"{check.key} {check.eye}"
+    def _show(self, check: Finding) -> None:
+        if check.subject:
+            self.session.choose(eye=check.subject)
+        self._check = f"{check.key} {check.subject}"
         radius = self.project.eyes[0].iris.radius
-        self.picture.fly_to(check.at, 8 * radius)
+        if check.at is not None:
+            self.picture.fly_to(check.at, 8 * radius)
         self.changed.emit()
 
     # Choosing and deciding ------------------------------------------------------------------------
@@ -514,7 +516,7 @@ class EyesPage(Page):
             if editing and eye.iris.radius * view.scale > 12:
                 overlay.paint_handles(p, view, eye, self._held[0] if self._held is not None else "")
         current = self._current_check()
-        if current is not None:
+        if current is not None and current.at is not None:
             overlay.paint_lines(p, view, current.lines, current.label, current.at)
         self._paint_rim(p, view)
 

@@ -1,7 +1,8 @@
 """What the pages of the Eyes stop have in common: a body for the bench, an overlay, and gestures."""
 
-from foxpath.core.passes import Finding
-from foxpath.derive.eyes import EyesReading
+from foxpath.core.findings import Finding
+from foxpath.derive.eyes.reading import EyesReading
+from foxpath.derive.subjects import EYES
 from foxpath.window.stops.base import Point
 from foxpath.window.stops.matter import Matter
 
@@ -15,7 +16,7 @@ class Page(Matter):
     def reading(self) -> EyesReading:
         """What is known of eyes and features; nothing as long as it is being read."""
         readings = self.session.readings
-        return readings.eyes if readings is not None else EyesReading()
+        return readings.of(EYES) if readings is not None else EyesReading()
 
     def next_step(self) -> tuple[str, str, str]:
         """Return sentence, reason and button of the next step."""

@@ -4,8 +4,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.passes import Finding
+from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
+from foxpath.derive.subjects import EYES
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Choice
@@ -78,7 +79,7 @@ class EyesStop(Stop):
         if project is None or not project.eyes:
             return "none marked yet"
         count = count_words(len(project.eyes), "eye")
-        faults = sum(c.level != "note" for c in readings.eyes.checks) if readings is not None else 0
+        faults = sum(c.level != "note" for c in readings.of(EYES).checks) if readings is not None else 0
         if faults:
             return f"{count} · {faults} to look at"
         more = count_words(len(project.features), "feature") if project.features else "in place"
@@ -88,9 +89,13 @@ class EyesStop(Stop):
         project, readings = self.session.project, self.session.readings
         if project is None or not project.eyes:
             return "no"
-        if readings is not None and any(c.level == "must" for c in readings.eyes.checks):
+        if readings is not None and any(c.level == "must" for c in readings.of(EYES).checks):
             return "you"
-        return "ready" if readings is not None and not any(c.level != "note" for c in readings.eyes.checks) else "begun"
+        return (
+            "ready"
+            if readings is not None and not any(c.level != "note" for c in readings.of(EYES).checks)
+            else "begun"
+        )
 
     def _next(self) -> None:
         if self.page.next_step()[2] == "Go on":

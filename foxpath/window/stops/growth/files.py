@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.errors import AppError
 from foxpath.core.units import count_words
-from foxpath.derive.growth_command import SaveGrowth, read_combs
+from foxpath.derive.growth.files import SaveGrowth, read_combs
 from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack

@@ -5,6 +5,7 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.growth import Singular, where_words
+from foxpath.derive.subjects import GROWTH
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window.bench.bench import stack
@@ -38,7 +39,7 @@ class FoundPanel(QWidget):
         crowns = [m for m in project.marks if m.kind == "crown"]
         found = {}
         for zone in readings.zones:
-            reading = readings.fields.get(zone.id)
+            reading = readings.of(GROWTH).fields.get(zone.id)
             for k, one in enumerate(reading.singular if reading else ()):
                 kept = any(np.hypot(m.points[0][0] - one.at[0], m.points[0][1] - one.at[1]) < m.radius for m in crowns)
                 if not kept:

@@ -8,8 +8,11 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.curves import nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
 from foxpath.core.units import count_words, mm_words, percent
-from foxpath.derive.handout import UNSURE_CM2
-from foxpath.derive.results import zone_index
+from foxpath.derive.frames import growth_frame
+from foxpath.derive.growth.fields import growth_key
+from foxpath.derive.growth.reading import UNSURE_CM2
+from foxpath.derive.subjects import GROWTH
+from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 from foxpath.document.model import MARKS, Comb, Mark, Pairs, Project, Zone, as_array, pairs
 from foxpath.window import draw
@@ -116,7 +119,7 @@ class GrowthStop(Stop):
         self.empty.setVisible(not growing)
         rows = []
         for zone in growing:
-            reading = readings.fields.get(zone.id) if readings else None
+            reading = readings.of(GROWTH).fields.get(zone.id) if readings else None
             share = reading.sure_share if reading else 0.0
             rows.append(Row(zone.id, zone.name, str(len(project.combs_of(zone.id))), f"{percent(share)}", share))
         self.sure.set_rows(rows, self.session.chosen.zone)
@@ -154,22 +157,24 @@ class GrowthStop(Stop):
 
     def _worst(self) -> tuple[str, float] | None:
         project, readings = self.session.project, self.session.readings
-        if project is None or readings is None or not readings.fields:
+        if project is None or readings is None or not readings.of(GROWTH).fields:
             return None
         # Readings may be a moment older than the project: a zone may be gone, or grow nothing any more.
         grows = {zone.id for zone in project.zones if zone.kind_of().hair}
         # Where one comb takes away most doubt, among the zones that need one.
-        unsure = [key for key, one in readings.fields.items() if key in grows and one.unsure_cm2 > UNSURE_CM2]
+        unsure = [
+            key for key, one in readings.of(GROWTH).fields.items() if key in grows and one.unsure_cm2 > UNSURE_CM2
+        ]
         if not unsure:
             return None
-        key = max(unsure, key=lambda k: readings.fields[k].gain_cm2)
-        return key, readings.fields[key].unsure_cm2
+        key = max(unsure, key=lambda k: readings.of(GROWTH).fields[k].gain_cm2)
+        return key, readings.of(GROWTH).fields[key].unsure_cm2
 
     def reading(self) -> str:
         project, readings = self.session.project, self.session.readings
         if project is None:
             return ""
-        unsure = sum(r.unsure_cm2 > UNSURE_CM2 for r in readings.fields.values()) if readings else 0
+        unsure = sum(r.unsure_cm2 > UNSURE_CM2 for r in readings.of(GROWTH).fields.values()) if readings else 0
         words = count_words(len(project.combs), "comb")
         return f"{words} · {unsure} unsure" if unsure else words
 
@@ -193,7 +198,7 @@ class GrowthStop(Stop):
 
     def show_zone(self, zone_id: str) -> None:
         readings = self.session.readings
-        spot = readings.fields[zone_id].spot if readings and zone_id in readings.fields else None
+        spot = readings.of(GROWTH).fields[zone_id].spot if readings and zone_id in readings.of(GROWTH).fields else None
         if spot is not None:
             self.picture.fly_to(spot, 240)
         else:
@@ -227,7 +232,7 @@ class GrowthStop(Stop):
     def _off(self, comb: Comb) -> float | None:
         """Return by how much the picture's hair lies off a comb, degrees clockwise; None where they agree."""
         readings = self.session.readings
-        against = readings.against if readings is not None else ()
+        against = readings.of(GROWTH).against if readings is not None else ()
         return next((angle for one, angle in against if one.id == comb.id and one.points == comb.points), None)
 
     def _refresh_against(self, comb: Comb | None) -> None:
@@ -496,7 +501,7 @@ class GrowthStop(Stop):
         if index < 0:
             return []
         results = self.session.results
-        field = results.memo.peek(results.field_key(readings.project, index, results.growth_frame(readings.project)))
+        field = results.memo.peek(growth_key(results, readings.project, index, growth_frame(readings.project)))
         coat = project.coat_of(zone)
         hair = f"hair {mm_words(coat.length_mm)}, {mm_words(coat.width_mm)} at the root"
         if field is None:

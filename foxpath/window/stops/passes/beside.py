@@ -7,8 +7,8 @@ from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 
 from foxpath.core.units import about, duration_words
-from foxpath.derive.requests import OtherPainting, RehearseOther
-from foxpath.derive.schools import SchoolReading
+from foxpath.derive.passes.schools import SchoolReading
+from foxpath.derive.rehearsal.requests import OtherPainting, RehearseOther
 from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window import draw

@@ -10,7 +10,8 @@ from foxpath.core.errors import AppError, InputError
 from foxpath.core.passes.schools import schools_from_record, schools_to_record
 from foxpath.core.rehearsal.reading import differences
 from foxpath.core.units import about, count_words, duration_words
-from foxpath.derive.schools import SchoolReading
+from foxpath.derive.passes.schools import SchoolReading
+from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
 from foxpath.document.archive import write_whole
 from foxpath.document.model import Project
@@ -52,7 +53,7 @@ class SchoolPanel(QWidget):
     def refresh(self, project: Project) -> None:
         """Show the schools with what each would take on this painting."""
         readings = self.session.readings
-        found = readings.schools if readings is not None else ()
+        found = readings.close(PASSES).schools if readings is not None else ()
         zone = project.zone(self.session.chosen.zone)
         zone = zone if zone is not None and zone.kind_of().painted else None
         self.whose.setVisible(zone is not None and not self.comparing)

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassEdit, PassPlan, brush_words
 from foxpath.core.units import duration_words, grouped, mm_words, percent
+from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
 from foxpath.document.model import Zone
 from foxpath.window import draw
@@ -168,7 +169,7 @@ class PassesStop(Stop):
         self.session.choose(zone=zone.id if zone is not None else "")
 
     def _plans(self) -> tuple[PassPlan, ...]:
-        return self.session.readings.passes if self.session.readings else ()
+        return self.session.readings.of(PASSES).passes if self.session.readings else ()
 
     def current(self) -> PassPlan | None:
         """Return the chosen pass, else the first."""
@@ -236,7 +237,7 @@ class PassesStop(Stop):
         self.brushes.set_words(brush_words(plan))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))
-        cards = readings.cards.get(plan.role.key, ())
+        cards = readings.close(PASSES).cards.get(plan.role.key, ())
         self.cards.show_cards(cards)
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
@@ -293,7 +294,7 @@ class PassesStop(Stop):
     def state(self) -> draw.State:
         readings = self.session.readings
         project = self.session.project
-        if readings is None or project is None or not readings.passes or len(project.zones) < 2:
+        if readings is None or project is None or not readings.of(PASSES).passes or len(project.zones) < 2:
             return "no"
         if any(f.where == "passes" and f.level == "must" for f in readings.findings):
             return "you"

@@ -9,8 +9,7 @@ from foxpath.core.colour import grey_of_lightness
 from foxpath.core.passes.values import LEAST_STEPS, MOST_STEPS, Masses, ladder
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import percent
-from foxpath.derive.requests import ReadValues
-from foxpath.derive.values import ValueStudy
+from foxpath.derive.passes.values import ReadValues, ValueStudy
 from foxpath.document.model import Project
 from foxpath.window import draw
 from foxpath.window.bench.bench import stack

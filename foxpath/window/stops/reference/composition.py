@@ -3,7 +3,7 @@
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.reference.judge import Judgement
+from foxpath.core.findings import Finding
 from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
@@ -34,7 +34,7 @@ class CompositionFold(JudgementFold):
             Gestures([("outline", "focal point", "two clicks")]),
         )
 
-    def says(self) -> tuple[Judgement, ...]:
+    def says(self) -> tuple[Finding, ...]:
         return self.session.inspection.composition_says if self.session.inspection is not None else ()
 
     def note(self) -> str:
@@ -89,10 +89,10 @@ class CompositionFold(JudgementFold):
             self.mark.set_words(one.level, one.says, one.why)
         self.show_me.setVisible(one is not None and one.at is not None)
 
-    def _name(self, one: Judgement) -> str:
+    def _name(self, one: Finding) -> str:
         return f"{self._sign(one)}  {one.says.split(' pulls')[0].rstrip('.')}"
 
-    def _sign(self, one: Judgement) -> str:
+    def _sign(self, one: Finding) -> str:
         """Return the number or letter that stands for a judgement on the picture."""
         if one.key.startswith("pull"):
             return str(int(one.key.removeprefix("pull")) + 1)

@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.reference.judge import Judgement
+from foxpath.core.findings import Finding
 from foxpath.document.model import Project
 from foxpath.window import draw
 from foxpath.window.bench.controls import ACTIVATE, Control
@@ -53,11 +53,11 @@ class JudgementFold(Fold):
 
     chosen = ""
 
-    def says(self) -> tuple[Judgement, ...]:
+    def says(self) -> tuple[Finding, ...]:
         """Return what is judged."""
         raise NotImplementedError
 
-    def judgement(self) -> Judgement | None:
+    def judgement(self) -> Finding | None:
         """Return the chosen judgement."""
         return next((one for one in self.says() if one.key == self.chosen), None)
 

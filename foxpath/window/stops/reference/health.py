@@ -9,10 +9,11 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import F32
 from foxpath.core.curves import simplify
+from foxpath.core.findings import Finding
 from foxpath.core.frame import Crop
-from foxpath.core.reference.judge import CAST, HALO, NOISE, SHARP_PX, Judgement, blur_limit_px, blur_words
-from foxpath.derive.inspect_command import MAPS, map_of, map_picture
-from foxpath.derive.looking import Inspection
+from foxpath.core.reference.judge import CAST, HALO, NOISE, SHARP_PX, blur_limit_px, blur_words
+from foxpath.derive.reference.health_maps import MAPS, map_of, map_picture
+from foxpath.derive.reference.inspection import Inspection
 from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
@@ -102,7 +103,7 @@ class HealthFold(JudgementFold):
             self.mark.set_words(one.level, one.says, one.why)
         self.show_me.setVisible(one is not None and one.at is not None)
 
-    def says(self) -> tuple[Judgement, ...]:
+    def says(self) -> tuple[Finding, ...]:
         return self.session.inspection.health_says if self.session.inspection is not None else ()
 
     def words_at(self, at: Point) -> str:

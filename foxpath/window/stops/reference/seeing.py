@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.colour import grey_of_lightness
 from foxpath.core.reference.squint import POSTER_STEPS, even_cuts, lightness_of
-from foxpath.derive.drawing import SaveSeen
+from foxpath.derive.reference.transfer import SaveSeen
 from foxpath.document import reference_edits as edits
 from foxpath.window import draw, recent
 from foxpath.window.bench.bench import column

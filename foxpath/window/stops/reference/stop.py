@@ -5,7 +5,6 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from foxpath.core.frame import Crop
-from foxpath.derive.looking import reference_findings
 from foxpath.document import edits
 from foxpath.window import draw
 from foxpath.window.bench.bench import panel
@@ -116,7 +115,7 @@ class ReferenceStop(Stop):
             return
         inspection = self.session.inspection
         if inspection is not None:
-            self.found.set_findings(reference_findings(inspection), [("show", "show me")])
+            self.found.set_findings(inspection.useful(), [("show", "show me")])
         else:
             self.found.set_findings([], [])
         for fold in self.folds.values():

@@ -13,7 +13,8 @@ from foxpath.core.arrays import Points
 from foxpath.core.curves import simplify
 from foxpath.core.reference.transfer import LEAST_SQUARES, MOST_SQUARES, Axes, usual_square_mm
 from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
-from foxpath.derive.drawing import RUBBER_MM, FindLines, WriteDrawing
+from foxpath.derive.pictures import cropped_picture, picture_key
+from foxpath.derive.reference.transfer import RUBBER_MM, FindLines, WriteDrawing
 from foxpath.document import reference_edits as edits
 from foxpath.window import draw
 from foxpath.window.bench.bench import column
@@ -189,7 +190,7 @@ class TransferFold(Fold):
     def _key(self) -> object:
         project = self.project
         return (
-            self.session.results.picture_key(project), project.outlines, project.crop, project.canvas,
+            picture_key(self.session.results, project), project.outlines, project.crop, project.canvas,
             project.transfer.rubbed, project.transfer.drawn, tuple((z.coat, z.kind) for z in project.zones),
         )  # fmt: skip
 
@@ -244,7 +245,9 @@ class TransferFold(Fold):
         lines = tuple((line - (crop.x, crop.y)) * mm for line in self.lines or ())
         image: QImage | None = None
         if self.session.levels:
-            image = image_of(self.session.results.cropped(project, 1600, max(1, round(1600 / project.canvas.aspect))))
+            image = image_of(
+                cropped_picture(self.session.results, project, 1600, max(1, round(1600 / project.canvas.aspect)))
+            )
         self.projector.show_drawing(project.canvas, lines, project.transfer.grid, image)
 
     # Gestures -------------------------------------------------------------------------------------

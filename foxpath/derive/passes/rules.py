@@ -1,0 +1,77 @@
+"""Rules that need more than the passes' own numbers: what no pass covers, whiskers forgotten, neighbours that will be dry."""
+
+from foxpath.core.findings import Finding
+from foxpath.core.units import mm_words
+from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.wetness import dry_neighbours
+from foxpath.derive.results import Results
+from foxpath.document.model import Project
+
+
+def plan_findings(results: Results, project: Project) -> list[Finding]:
+    """Return what follows from the plan alone: parts no pass covers, whiskers forgotten, edges whose neighbour will be dry."""
+    zones, passes = project.back_to_front(), [p for p in passes_of(results, project) if p.on]
+    found = []
+    covered = {index for plan in passes if plan.role.act != "ground" and plan.coverage > 0 for index in plan.zones}
+    for index, zone in enumerate(zones):
+        if zone.kind_of().painted and index not in covered and facts_of(results, project)[index].area_cm2 > 0:
+            found.append(
+                Finding(
+                    "must",
+                    f"No pass covers {zone.name.lower()}.",
+                    f"{facts_of(results, project)[index].area_cm2:.0f} cm² would stay bare · turn a pass on that paints it",
+                    "passes",
+                    zone.id,
+                )
+            )
+    found += _whiskers(project, {p.role.act for p in passes})
+    found += _dry_neighbours(results, project)
+    return found
+
+
+def _whiskers(project: Project, on: set[str]) -> list[Finding]:
+    furred = any(z.kind in {"short-fur", "long-fur", "curly-fur"} for z in project.zones)
+    planned = any(z.kind == "whisker" for z in project.zones)
+    if planned and "whiskers" not in on:
+        return [
+            Finding(
+                "look",
+                "Whiskers are planned, and their pass is off.",
+                "they come last · turn the pass on",
+                "passes",
+                "whiskers",
+            )
+        ]
+    if furred and project.eyes and not planned and any(f.kind in {"nose", "mouth"} for f in project.features):
+        return [
+            Finding(
+                "look",
+                "No whiskers are planned.",
+                "a muzzle with none looks unfinished · draw them at Eyes, features, or leave them out on purpose",
+                "passes",
+                "",
+            )
+        ]
+    return []
+
+
+def _dry_neighbours(results: Results, project: Project) -> list[Finding]:
+    """Name the soft edges that are dragged into a neighbour that was painted in an earlier pass, and is dry by then."""
+    dry = dry_neighbours(results, project)
+    if not dry or project.ways.edges == "strip":
+        # The strip is planned: the cards say so.
+        return []
+    zones, longest = project.back_to_front(), dry[0]
+    front, back_zone = zones[longest.front], zones[longest.back]
+    count = "One edge needs" if len(dry) == 1 else f"{len(dry)} edges need"
+    return [
+        Finding(
+            "look",
+            f"{count} a wet neighbour that will be dry.",
+            f"{front.name.lower()} against {back_zone.name.lower()}, {mm_words(longest.length_mm)} long, is dragged into the "
+            "wet · keep the mix and repaint its strip first (say so at School), or grade the edge firmer",
+            "passes",
+            "undercoat",
+        )
+    ]

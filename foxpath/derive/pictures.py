@@ -1,0 +1,108 @@
+"""The reference as it is measured and shown: decoded, composed, corrected, cropped and brought to size."""
+
+from collections.abc import Hashable
+
+import numpy as np
+
+from foxpath.core.arrays import F64, Rgb8, frozen
+from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.reference import read_picture
+from foxpath.core.reference.compose import Part, compose
+from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
+from foxpath.core.reference.picture import Picture
+from foxpath.core.rehearsal.marks import Study, make_study
+from foxpath.derive.frames import map_frame
+from foxpath.derive.results import Results
+from foxpath.document.model import Project, Reference, as_array
+
+
+def picture_of(results: Results, reference: Reference) -> Picture:
+    """Return the decoded reference."""
+    return results.memo.get(("picture", reference.digest), lambda: read_picture(reference.data, reference.name))
+
+
+def composed_key(results: Results, project: Project) -> Hashable:
+    """Return the fingerprint of the composed reference: the main picture's own when no part is placed."""
+    if not project.placed:
+        return project.reference.digest
+    parts = tuple((one.reference.digest, one.pose, one.cut, one.soft_mm) for one in project.placed)
+    return (project.reference.digest, parts, project.mm_per_px)
+
+
+def picture_key(results: Results, project: Project) -> Hashable:
+    """Return the fingerprint of the reference as it is measured and shown: composed and corrected."""
+    key = composed_key(results, project)
+    return key if project.correction.nothing else (key, project.correction)
+
+
+def composed_picture(results: Results, project: Project) -> Picture:
+    """Return the main picture with the placed parts, as it came otherwise."""
+    main = picture_of(results, project.reference)
+    if not project.placed:
+        return main
+
+    def make() -> Picture:
+        parts = []
+        for one in project.placed:
+            own = picture_of(results, one.reference)
+            affine = one.pose.affine(one.reference.width, one.reference.height)
+            soft_px = one.soft_mm / project.mm_per_px
+            parts.append(Part(own.rgb, as_array(one.cut), affine, own.scale, soft_px))
+        return Picture(compose(main.rgb, main.scale, parts), main.scale)
+
+    return results.memo.get(("composed", composed_key(results, project)), make)
+
+
+def white_gains(results: Results, project: Project) -> F64:
+    """Return the white balance's gains of linear red, green and blue."""
+    correction = project.correction
+    if correction.grey is not None:
+        k = composed_picture(results, project).scale
+        at = (correction.grey[0] * k, correction.grey[1] * k)
+        return gains_of_grey(spot_linear(composed_picture(results, project).rgb, at, correction.radius_px * k))
+    return gains_of_light(correction.light_k) if correction.light_k is not None else np.ones(3)
+
+
+def working_picture(results: Results, project: Project) -> Picture:
+    """Return the reference as it is measured and shown: composed and corrected."""
+    picture, correction = composed_picture(results, project), project.correction
+    if correction.nothing:
+        return picture
+
+    def make() -> Picture:
+        rgb = develop(picture, white_gains(results, project), correction.exposure, correction.lift)
+        return Picture(rgb, picture.scale)
+
+    return results.memo.get(("working", picture_key(results, project)), make)
+
+
+def cropped_picture(results: Results, project: Project, columns: int, rows: int) -> Rgb8:
+    """Return the crop of the reference brought to a size in pixels."""
+    key = ("cropped", picture_key(results, project), project.crop, columns, rows)
+    return results.memo.get(key, lambda: scaled_picture(results, project, columns, rows))
+
+
+def scaled_picture(results: Results, project: Project, columns: int, rows: int) -> Rgb8:
+    """Return the crop of the reference brought to a size in pixels, not remembered."""
+    import cv2
+
+    picture = working_picture(results, project)
+    crop = project.crop
+    k = picture.scale
+    x0, y0 = round(crop.x * k), round(crop.y * k)
+    x1, y1 = max(x0 + 1, round((crop.x + crop.width) * k)), max(y0 + 1, round((crop.y + crop.height) * k))
+    part = picture.rgb[y0:y1, x0:x1]
+    shrinks = columns < part.shape[1]
+    how = cv2.INTER_AREA if shrinks else cv2.INTER_CUBIC
+    made: Rgb8 = frozen(np.asarray(cv2.resize(part, (columns, rows), interpolation=how), dtype=np.uint8))
+    return made
+
+
+def study_of(results: Results, project: Project) -> Study:
+    """Return the reference as the marks read it."""
+    frame = map_frame(project)
+
+    def make() -> Study:
+        return make_study(lab_from_rgb8(cropped_picture(results, project, frame.columns, frame.rows)), frame)
+
+    return results.memo.get(("study", picture_key(results, project), frame), make)

@@ -1,0 +1,228 @@
+"""The marks of each pass in each zone, with the keys under which they are remembered."""
+
+import hashlib
+from collections.abc import Hashable
+
+import numpy as np
+
+from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
+from foxpath.core.edges import SIGMA_SHARE
+from foxpath.core.fingerprint import fingerprint
+from foxpath.core.frame import Frame
+from foxpath.core.growth import ZoneField
+from foxpath.core.passes import PassPlan
+from foxpath.core.rehearsal.feathers import feather_marks, within
+from foxpath.core.rehearsal.marks import (
+    Local,
+    Marks,
+    bounding_box,
+    no_marks,
+    own_colours,
+    packed_limit,
+    painted,
+    pass_marks,
+    together,
+    wash,
+)
+from foxpath.core.reporting import SILENT, Progress
+from foxpath.core.zones import Coat, kind_of
+from foxpath.derive.frames import growth_frame, map_frame
+from foxpath.derive.growth.fields import growth_key, growth_of, rank_of
+from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.lengths.feathers import feathers_key, feathers_of
+from foxpath.derive.lengths.field import varied_of
+from foxpath.derive.passes.plan import role_is_own
+from foxpath.derive.pictures import picture_key, study_of
+from foxpath.derive.rehearsal.softness import softness_of
+from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of, mask_key, mask_of
+from foxpath.document.model import Project
+
+Box = tuple[int, int, int, int]
+
+
+def marks_of(
+    results: Results, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
+) -> tuple[Hashable, Marks]:
+    """Return the marks of a pass in one zone, with their key; zone -1 is the whole canvas (the ground)."""
+    frame = map_frame(project)
+    if index < 0:
+        return _ground_marks(results, project, plan, frame)
+    zone, facts = project.back_to_front()[index], facts_of(results, project)[index]
+    kind, mark = zone.kind_of(), plan.mark_of(index, facts)
+    numbers = (plan.role, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
+    seed = _seed(project.seed, plan.role.key, zone.id)
+    hair = kind.hair and kind.cover and not plan.role.block_in
+    varied_key, varied = varied_of(results, project, index, progress) if hair else (None, None)
+    limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
+    plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
+    # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
+    own = role_is_own(results, project, plan.role.act, index)
+    key = (
+        "marks",
+        own,
+        numbers,
+        varied_key,
+        limit_key,
+        feathers_key(results, project, index) if plumage else None,
+        mask_key(results, project, index, frame),
+        growth_key(results, project, index, growth_frame(project)),
+        picture_key(results, project),
+        frame,
+        zone.kind,
+        _overhang(results, project, index),
+        seed,
+    )
+
+    def make() -> Marks:
+        progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
+        if own:
+            return no_marks(block_in=plan.role.block_in)
+        field = growth_of(results, project, index, progress)
+        if field is None:
+            field = _flat_field(growth_frame(project))
+        rank = rank_of(results, project, index, progress) if kind.hair and field.combed else None
+        mask = mask_of(results, project, index, frame)
+        box, room, home = _home(results, project, index, frame)
+        local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
+        study = study_of(results, project)
+        made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
+        if plumage:
+            made = _feathered(results, project, plan, index, made, progress)
+        return painted(made, plan.role, min(plan.l_high, plan.ceiling))
+
+    return key, results.memo.get(key, make)
+
+
+def _feathered(
+    results: Results, project: Project, plan: PassPlan, index: int, made: Marks, progress: Progress
+) -> Marks:
+    """Return a zone's marks followed by what the pass adds on its feathers."""
+    frame = map_frame(project)
+    mask = mask_of(results, project, index, frame)
+    laid = within(feathers_of(results, project, index, progress), mask, frame)
+    band = (plan.l_low, min(plan.l_high, plan.ceiling))
+    _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
+    finest, study = project.finest_mm, study_of(results, project)
+    more = feather_marks(plan.role.act, band, plan.role.opacity, laid, finest, study, frame, mask, number)
+    return made if more is None else together([made, more])
+
+
+def _overhang(results: Results, project: Project, index: int) -> float:
+    """Return how far the hair of others may hang over a zone, mm: only over one without hair, and a wide one."""
+    facts = facts_of(results, project)
+    lengths = [fact.coat.length_mm for fact in facts if fact.kind.hair and fact.kind.cover]
+    broad = not facts[index].kind.hair and _brush(results, project, index) > 4
+    return round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
+
+
+def _brush(results: Results, project: Project, index: int) -> float:
+    return min(7.0, 2.5 * facts_of(results, project)[index].coat.length_mm)
+
+
+def _home(results: Results, project: Project, index: int, frame: Frame) -> tuple[Box, F32, Lab]:
+    """Return a zone's bounding box, the distance to its border, mm, and its own broad colours."""
+    mask = mask_of(results, project, index, frame)
+    brush, overhang = _brush(results, project, index), _overhang(results, project, index)
+    key = ("home", mask_key(results, project, index, frame), picture_key(results, project), frame, brush, overhang)
+
+    def make() -> tuple[Box, F32, Lab]:
+        box = bounding_box(mask)
+        top, left, height, width = box
+        room: F32 = frozen(_room(mask, frame)[top : top + height, left : left + width].copy())
+        return box, room, own_colours(study_of(results, project), mask, room, brush, overhang)
+
+    return results.memo.get(key, make)
+
+
+def _limit(
+    results: Results, project: Project, index: int, frame: Frame, progress: Progress
+) -> tuple[Hashable, U8 | None]:
+    """Return where a zone's hair ends at its borders (see `Local.limit`); None where the zone is hidden.
+
+    Hair that points at a border ends unevenly about it, over the width planned for it. Hair that runs along the
+    border, or away from it, is free.
+    """
+    soft_key, softness = softness_of(results, project)
+    grown_key = growth_key(results, project, index, growth_frame(project))
+    whole = ("limit", soft_key, index, mask_key(results, project, index, frame), project.outlines, grown_key)
+
+    def make() -> tuple[Hashable, U8 | None]:
+        import cv2
+
+        field = growth_of(results, project, index, progress)
+        if field is None:
+            return "hidden", None
+        mask = mask_of(results, project, index, frame)
+        top, left, height, width = bounding_box(mask)
+        rim = np.zeros((height + 2, width + 2), np.uint8)
+        # Hair ends where its zone lies over another; under what lies in front of it, it runs on.
+        ahead_of = labels_of(results, project, frame)[top : top + height, left : left + width] > index
+        rim[1:-1, 1:-1] = mask[top : top + height, left : left + width] | ahead_of
+        distance, nearest = cv2.distanceTransformWithLabels(rim, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
+        # Each cell's nearest place beyond the border, and the width planned there.
+        grown = np.pad(cv2.dilate(softness, np.ones((3, 3), np.uint8)), 1)
+        outside = grown[top : top + height + 2, left : left + width + 2]
+        of_label = np.zeros(int(nearest.max()) + 1, np.float32)
+        of_label[nearest[rim == 0]] = outside[rim == 0]
+        width_mm = of_label[nearest[1:-1, 1:-1]] / np.float32(SIGMA_SHARE)
+        free = distance[1:-1, 1:-1] * np.float32(frame.cell_mm)
+        # How squarely the growth points at the border: the distance to it falls along the hair.
+        dy, dx = np.gradient(cv2.GaussianBlur(distance, (0, 0), 1.5))
+        scale = frame.cell_px / field.frame.cell_px
+        j = np.clip((left + np.arange(width) + 0.5) * scale - field.column, 0, field.inside.shape[1] - 1).astype(int)
+        i = np.clip((top + np.arange(height) + 0.5) * scale - field.row, 0, field.inside.shape[0] - 1).astype(int)
+        way = field.direction[i[:, None], j[None, :]]
+        nx, ny = -dx[1:-1, 1:-1], -dy[1:-1, 1:-1]
+        ahead, aside = nx * way[..., 0] + ny * way[..., 1], ny * way[..., 0] - nx * way[..., 1]
+        limit = packed_limit(free, ahead, aside, width_mm)
+        return fingerprint(limit), limit
+
+    return results.memo.get(whole, make)
+
+
+def _ground_marks(results: Results, project: Project, plan: PassPlan, frame: Frame) -> tuple[Hashable, Marks]:
+    brush = plan.brush_mm
+    seed = _seed(project.seed, plan.role.key, "canvas")
+    values = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage)
+    numbers = (plan.role, *values, brush, plan.length_share, plan.spread_share)
+    key = ("ground", numbers, project.canvas, frame, seed)
+
+    def make() -> Marks:
+        kind = kind_of("background")
+        length = 3.2 * brush * plan.length_share
+        mark = Coat(length, brush, min(90.0, 40 * plan.spread_share), 0, 0)
+        whole = np.ones(frame.shape, bool)
+        room = np.full(frame.shape, brush, np.float32)
+        field = _flat_field(growth_frame(project))
+        study = study_of(results, project)
+        area = project.canvas.area_cm2
+        box = (0, 0, *frame.shape)
+        strokes = pass_marks(plan, kind, mark, whole, box, room, field, None, study, study.local, area, seed)
+        return painted(wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes), plan.role)
+
+    return key, results.memo.get(key, make)
+
+
+def _room(mask: Bool, frame: Frame) -> F32:
+    """Return the distance of every cell of a mask to its border, mm; the canvas's own rim is no border."""
+    import cv2
+
+    distance = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
+    return np.asarray(distance * np.float32(frame.cell_mm), dtype=np.float32)
+
+
+def _flat_field(frame: Frame) -> ZoneField:
+    """A field that runs to the right everywhere, for strokes without hair."""
+    direction = np.zeros((*frame.shape, 2), np.float32)
+    direction[..., 0] = 1
+    whole = np.ones(frame.shape, bool)
+    nothing = np.zeros(frame.shape, np.float32)
+    return ZoneField(frame, 0, 0, direction, nothing, whole, whole, combed=False, axis_sure=nothing, rooted=~whole)
+
+
+def _seed(seed: int, role: str, zone: str) -> tuple[int, ...]:
+    """Return the seed of one pass in one zone: other zones and passes do not disturb it."""
+    # This way of mixing decides how every painting looks: it stays, whatever becomes of fingerprints.
+    mixed = hashlib.blake2b(f"{role}/{zone}".encode(), digest_size=8).digest()
+    return seed, int.from_bytes(mixed, "big")

@@ -1,0 +1,258 @@
+"""Play the passes one after the other; a changed pass recomputes itself and the later ones only."""
+
+import time
+from collections.abc import Callable, Hashable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+
+from foxpath.core.arrays import U8, Bool, frozen
+from foxpath.core.fingerprint import fingerprint
+from foxpath.core.passes import PassPlan
+from foxpath.core.passes.colours import PassColour, gather
+from foxpath.core.passes.roles import FINISHING
+from foxpath.core.rehearsal.marks import Marks
+from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, lay, resume, soft_pixels, soften
+from foxpath.core.reporting import SILENT, Progress
+from foxpath.derive.frames import map_frame
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.rehearsal.features import further_marks
+from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.rehearsal.panel import Easel, Keyed, Stood
+from foxpath.derive.rehearsal.softness import softness_of
+from foxpath.derive.rehearsal.strays import stray_marks
+from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of
+from foxpath.document.model import Project
+
+SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
+"""Blur of a border after each role, as a share of its planned width: of masses, and of hair.
+
+The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first
+block-in is left rough, and restated darks, highlights and whiskers stay crisp. Together they leave borders as wide as
+planned (see `tests/derive/test_edge_widths.py`)."""
+
+
+Soft = tuple[Hashable, Callable[[], SoftPixels]]
+"""The pixels that borders soften: their key, and what makes them when they are needed."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Rehearsed:
+    """One pass as rehearsed.
+
+    Attributes
+    ----------
+    plan : PassPlan
+    standing : Standing
+        The painting after it.
+    marks : int
+    area_cm2 : float
+        Summed area of its marks.
+    l_min, l_max : float
+        Darkest and lightest L* of its marks (0 without marks).
+    seconds : float
+        Time the drawing took.
+    """
+
+    plan: PassPlan
+    standing: Standing
+    marks: int
+    area_cm2: float
+    l_min: float
+    l_max: float
+    seconds: float
+
+
+def size_for(project: Project, width: int) -> tuple[int, int, float]:
+    """Return width and height in pixels of a rehearsal, and its pixels per millimetre."""
+    height = max(1, round(width / project.canvas.aspect))
+    return width, height, width / project.canvas.width_mm
+
+
+def groups_of(results: Results, project: Project, plan: PassPlan, progress: Progress) -> list[tuple[Hashable, Marks]]:
+    """Return the marks of a pass zone by zone, back to front, with their keys."""
+    if plan.role.act == "ground":
+        return [marks_of(results, project, plan, -1, progress)]
+    made: list[tuple[Hashable, Marks]] = []
+    for index in plan.zones:
+        made.append(marks_of(results, project, plan, index, progress))
+        # Eyes and features lie over what fills their zone.
+        made += further_marks(results, project, plan, index)
+    return made
+
+
+def _finished(before: Sequence[PassPlan], plan: PassPlan) -> tuple[int, ...]:
+    """Return the zones that a block-in works around, because they are finished."""
+    if not plan.role.block_in or plan.role.act in (*FINISHING, "ground"):
+        return ()
+    return tuple(
+        sorted({index for one in before if one.role.act in FINISHING for index in one.zones} - set(plan.zones))
+    )
+
+
+def _kept_clean(
+    results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan, columns: int, rows: int
+) -> Bool | None:
+    """Return where a pass must not spill, (rows, columns) bool; None where it is free."""
+    import cv2
+
+    finished = _finished(before, plan)
+    if not finished:
+        return None
+    labels = labels_of(results, project, map_frame(project))
+    mask = np.isin(labels, finished).astype(np.uint8)
+    return np.asarray(cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_LINEAR) > 0)
+
+
+def pass_colours(results: Results, project: Project, plan: PassPlan) -> tuple[PassColour, ...]:
+    """Return the few colours a pass is painted with, dark to light, by the area of its marks."""
+    keyed = groups_of(results, project, plan, SILENT)
+
+    def make() -> tuple[PassColour, ...]:
+        # A glaze's marks hold what they let through: over white that is its colour too.
+        groups = [marks for _, marks in keyed if len(marks.half_mm)]
+        if not groups:
+            return ()
+        colour = np.concatenate([marks.colour for marks in groups])
+        return gather(colour, np.concatenate([marks.half_mm * marks.length_mm for marks in groups]))
+
+    return results.memo.get(("pass colours", tuple(key for key, _ in keyed)), make)
+
+
+def rehearse(
+    results: Results,
+    project: Project,
+    width: int,
+    progress: Progress = SILENT,
+    each: Callable[[int, Rehearsed], None] | None = None,
+    *,
+    keep: bool = True,
+) -> list[Rehearsed]:
+    """Rehearse every pass that is on.
+
+    Parameters
+    ----------
+    results : Results
+    project : Project
+    width : int
+        Pixels across the canvas.
+    progress : Progress
+    each : callable, optional
+        Called with the index and the result as soon as a pass stands.
+    keep : bool
+        Whether the next rehearsal may go on from this one.
+
+    Raises
+    ------
+    Cancelled
+    """
+    plans = [plan for plan in passes_of(results, project) if plan.on]
+    columns, rows, px_per_mm = size_for(project, width)
+    surface = project.ways.tooth or "smooth"
+
+    def soft(shares: tuple[float, float]) -> Soft:
+        masses, hair = shares
+        soft_key, softness = softness_of(results, project, hair / masses)
+        key = ("soft pixels", soft_key, columns, rows, masses)
+        return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
+
+    def finish(softened: Soft | None, late: Keyed, progress: Progress, rough: U8) -> U8:
+        """Soften borders on a copy of a canvas, and lay strays over them."""
+        canvas = rough.copy()
+        if softened is not None:
+            soften(canvas, softened[1]())
+        lay(canvas, [marks for _, marks in late], px_per_mm, progress, beneath=canvas, surface=surface)
+        return canvas
+
+    place = (columns, rows, surface, tuple(plan.role.key for plan in plans))
+    easel = Easel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
+    softens = _softening(plans)
+    done: list[Rehearsed] = []
+    chain: Hashable = ("bare", columns, rows, surface)
+    for number, plan in enumerate(plans):
+        part = progress.part(number / len(plans), (number + 1) / len(plans))
+        part.at(0, f"rehearsing {plan.role.name.lower()}")
+        start = time.perf_counter()
+        keyed = groups_of(results, project, plan, part)
+        late = [one for index in plan.zones for one in stray_marks(results, project, plan, index)]
+        softened = soft(SOFTENED[plan.role.act]) if number in softens else None
+        finished = _finished([one.plan for one in done], plan)
+        keys = tuple(key for key, _ in (*keyed, *late))
+        around = (finished, project.outlines) if finished else None
+        # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
+        chain = fingerprint("pass", chain, plan.role.key, keys, softened[0] if softened else None, around)
+        short = ("standing", chain, columns, rows)
+        found = results.memo.peek(short)
+        if isinstance(found, Stood):
+            easel.take(plan.role.key, keyed, found)
+        else:
+            more = partial(finish, softened, late, part) if softened or late else None
+            clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
+            stood = easel.paint(plan.role.key, keyed, clean, more, part)
+            results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
+        standing = easel.layers[-1].stood.standing
+        groups = [marks for _, marks in (*keyed, *late)]
+        used = [marks.lightness for marks in groups if len(marks.lightness)]
+        one = Rehearsed(
+            plan,
+            standing,
+            sum(len(marks.half_mm) for marks in groups),
+            sum(marks.area_cm2() for marks in groups),
+            min((float(v.min()) for v in used), default=0.0),
+            max((float(v.max()) for v in used), default=0.0),
+            time.perf_counter() - start,
+        )
+        done.append(one)
+        if each is not None:
+            each(number, one)
+    if keep:
+        results.keep_layers(place, easel.layers)
+    progress.at(1)
+    return done
+
+
+def _softening(plans: Sequence[PassPlan]) -> set[int]:
+    """Return after which passes borders are softened: once an act, when the zones of every school have had their first of it."""
+    first: dict[tuple[str, tuple[str, ...]], int] = {}
+    for number, plan in enumerate(plans):
+        if plan.role.act in SOFTENED:
+            first.setdefault((plan.role.act, plan.role.schools), number)
+    last = {act: max(n for (one, _), n in first.items() if one == act) for act, _ in first}
+    return set(last.values())
+
+
+def build_up(
+    results: Results, project: Project, width: int, number: int, steps: int, progress: Progress = SILENT
+) -> Iterator[tuple[int, int, Standing]]:
+    """Paint one pass slice by slice, for playing it.
+
+    Yields
+    ------
+    marks laid so far, marks in the pass, the painting as it then stands
+
+    Raises
+    ------
+    Cancelled
+    """
+    before = rehearse(results, project, width, progress)
+    plan = before[number].plan
+    columns, rows, px_per_mm = size_for(project, width)
+    canvas = resume(before[number - 1].standing) if number else bare_canvas(columns, rows)
+    groups = [marks for _, marks in groups_of(results, project, plan, progress)]
+    total = sum(len(marks.half_mm) for marks in groups)
+    slice_size = max(1, -(-total // steps))
+    laid = 0
+    beneath, surface = canvas.copy(), project.ways.tooth or "smooth"
+    clean = _kept_clean(results, project, [one.plan for one in before[:number]], plan, columns, rows)
+    for marks in groups:
+        for start in range(0, len(marks.half_mm), slice_size):
+            progress.at(laid / max(total, 1))
+            piece = marks.first(slice_size, start)
+            lay(canvas, [piece], px_per_mm, progress, beneath=beneath, surface=surface)
+            if clean is not None:
+                np.copyto(canvas, beneath, where=clean[..., None])
+            laid += len(piece.half_mm)
+            yield laid, total, Standing(frozen(canvas.copy()))
+    yield total, total, before[number].standing

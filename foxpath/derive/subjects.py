@@ -1,0 +1,53 @@
+"""The list of subjects: what follows from a project, stop by stop, and what every stop finds.
+
+Each has a room of its own beside this module; a new one is entered here, and nowhere else below the window.
+"""
+
+from typing import Any
+
+from foxpath.core.findings import Finding, worst_first
+from foxpath.core.reporting import SILENT, Progress
+from foxpath.derive.edges.reading import read_edges
+from foxpath.derive.eyes.reading import eye_findings, read_eyes
+from foxpath.derive.growth.reading import growth_findings, read_growth
+from foxpath.derive.handout import pages, record
+from foxpath.derive.lengths.borders import EdgesClose, close_edges
+from foxpath.derive.lengths.reading import LengthsClose, close_lengths, unshown_findings
+from foxpath.derive.passes.reading import (
+    LayingClose,
+    PassesClose,
+    close_laying,
+    close_passes,
+    pass_findings,
+    read_passes,
+)
+from foxpath.derive.results import Results
+from foxpath.derive.subject import Subject
+from foxpath.derive.zones.reading import zone_findings
+from foxpath.document.model import Project
+
+
+def nothing(results: Results, project: Project, progress: Progress) -> None:
+    """Read nothing: all there is to say stands in the project, or is worked out on demand."""
+
+
+REFERENCE = Subject("reference", nothing, nothing, None, pages=pages.reference)
+ZONES = Subject("zones", nothing, close_laying, LayingClose(), zone_findings, record.zones)
+GROWTH = Subject("growth", read_growth, nothing, None, growth_findings, record.growth, pages.growth)
+EDGES = Subject("edges", read_edges, close_edges, EdgesClose(), record=record.edges, pages=pages.edges)
+LENGTHS = Subject("lengths", nothing, close_lengths, LengthsClose(), unshown_findings, record.lengths, pages.lengths)
+EYES = Subject("eyes", read_eyes, nothing, None, eye_findings, record.eyes, pages.eyes)
+PASSES = Subject("passes", read_passes, close_passes, PassesClose(), pass_findings, record.passes, pages.passes)
+REHEARSAL = Subject("rehearsal", nothing, nothing, None, record=record.rehearsal)
+
+SUBJECTS: tuple[Subject[Any, Any], ...] = (REFERENCE, ZONES, GROWTH, EDGES, LENGTHS, EYES, PASSES, REHEARSAL)
+"""Every subject, in the order of the trail."""
+
+
+def findings(results: Results, project: Project, progress: Progress = SILENT) -> list[Finding]:
+    """Return every finding, worst first."""
+    found: list[Finding] = []
+    for number, subject in enumerate(SUBJECTS):
+        part = progress.part(number / len(SUBJECTS), (number + 1) / len(SUBJECTS))
+        found += subject.findings(results, project, part)
+    return worst_first(found)
