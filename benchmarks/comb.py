@@ -16,8 +16,8 @@ def measure() -> list[dict[str, object]]:
 
     from foxpath.document import edits
     from foxpath.document.model import as_array
-    from foxpath.window.app import make_app
-    from foxpath.window.main import MainWindow
+    from foxpath.window.shell.app import make_app
+    from foxpath.window.shell.main import MainWindow
 
     app = make_app()
     window = MainWindow()

@@ -9,8 +9,8 @@ from pathlib import Path
 CODE = """
 import sys, time
 import numpy as np
-from foxpath.window.app import make_app
-from foxpath.window.main import MainWindow
+from foxpath.window.shell.app import make_app
+from foxpath.window.shell.main import MainWindow
 from foxpath.document import edits
 app = make_app()
 window = MainWindow()

@@ -51,8 +51,8 @@ def _aids() -> list[dict[str, object]]:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from foxpath.core.units import CanvasSize
     from foxpath.document import edits
-    from foxpath.window.app import make_app
-    from foxpath.window.main import MainWindow
+    from foxpath.window.shell.app import make_app
+    from foxpath.window.shell.main import MainWindow
 
     app = make_app()
     window = MainWindow()

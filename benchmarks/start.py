@@ -18,9 +18,9 @@ window.grab()
 """
 
 OURS = """
-from foxpath.window.app import make_app
+from foxpath.window.shell.app import make_app
 app = make_app()
-from foxpath.window.main import MainWindow
+from foxpath.window.shell.main import MainWindow
 window = MainWindow()
 window.show()
 {open}

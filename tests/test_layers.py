@@ -17,7 +17,7 @@ class Layers(unittest.TestCase):
     def test_the_window_starts_without_the_slow_packages(self):
         """The first window is drawn before NumPy, Numba, SciPy, OpenCV, Pillow or ReportLab is there."""
         code = (
-            "import foxpath.window.app, sys;"
+            "import foxpath.window.shell.app, sys;"
             "print([m for m in ('numpy', 'numba', 'scipy', 'cv2', 'PIL', 'reportlab') if m in sys.modules])"
         )
         done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)

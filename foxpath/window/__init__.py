@@ -26,6 +26,6 @@ def run(path: Path | None, demo: str | None) -> int:
             "There is no screen to open a window on.",
             "Start it in a desktop, or use new, growth, plan, rehearse or check, which need none.",
         )
-    from foxpath.window.app import run_app
+    from foxpath.window.shell.app import run_app
 
     return run_app(path, demo)

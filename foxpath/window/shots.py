@@ -19,17 +19,17 @@ from foxpath.document import plan_edits
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project
 from foxpath.document.reference_fields import reference_of
-from foxpath.window import theme
-from foxpath.window.app import demo_image, make_app
-from foxpath.window.keys import KeySheet
-from foxpath.window.main import MainWindow
+from foxpath.window.look import theme
+from foxpath.window.shell.app import demo_image, make_app
+from foxpath.window.shell.keys import KeySheet
+from foxpath.window.shell.main import MainWindow
 from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.passes import PassesStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
 from foxpath.window.stops.reference.transfer import TransferFold
-from foxpath.window.stops.zones import ZonesStop
+from foxpath.window.stops.zones.stop import ZonesStop
 
 ANIMAL: tuple[tuple[bool, tuple[tuple[float, float], ...]], ...] = (
     (True, ((700, 960), (830, 840), (980, 700), (1130, 830), (1290, 940))),

@@ -11,8 +11,8 @@ import numpy as np
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 
-from foxpath.window.app import make_app
-from foxpath.window.main import MainWindow
+from foxpath.window.shell.app import make_app
+from foxpath.window.shell.main import MainWindow
 
 
 class WindowCase(unittest.TestCase):

@@ -5,12 +5,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.findings import Finding
-from foxpath.window.app import make_app
 from foxpath.window.bench.controls import Button, Choice, Field, Link, Measure, Scale, YesNo
 from foxpath.window.bench.rows import FindingRow, NextStep, Question, Row, Rows, Section, Shingles, Words
+from foxpath.window.shell.app import make_app
 from foxpath.window.stops.base import FindingList
-from foxpath.window.stops.kinds import KindGrid
 from foxpath.window.stops.passes.ladder import Ladder
+from foxpath.window.stops.zones.kinds import KindGrid
 
 LEFT = Qt.MouseButton.LeftButton
 CONTROL = Qt.KeyboardModifier.ControlModifier

@@ -8,16 +8,16 @@ from PySide6.QtGui import QColor, QFontInfo, QImage, QPainter, QPainterPath
 from PySide6.QtTest import QTest
 
 from foxpath.core.frame import Crop
-from foxpath.window import draw, theme
-from foxpath.window.app import make_app
-from foxpath.window.course import Course, short_name
-from foxpath.window.foot import Foot
-from foxpath.window.header import AIDS, Header
-from foxpath.window.keys import SHEET
-from foxpath.window.main import STOPS
+from foxpath.window.look import draw, theme
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.trail import Trail
+from foxpath.window.shell.app import make_app
+from foxpath.window.shell.course import Course, short_name
+from foxpath.window.shell.foot import Foot
+from foxpath.window.shell.header import AIDS, Header
+from foxpath.window.shell.keys import SHEET
+from foxpath.window.shell.main import STOPS
+from foxpath.window.shell.trail import Trail
 from tests.made import project
 
 LEFT = Qt.MouseButton.LeftButton

@@ -10,7 +10,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.units import CanvasSize
 from foxpath.derive.subjects import EDGES, LENGTHS
 from foxpath.document import edits
-from foxpath.window.stops.kit import parse_brush
+from foxpath.window.stops.lengths.kit import parse_brush
 from tests.core.test_shape import animal
 from tests.made import quick
 from tests.window.case import WindowCase

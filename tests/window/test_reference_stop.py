@@ -8,9 +8,9 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
 from foxpath.document import edits
-from foxpath.window import recent
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.stops.reference.projector import Projector
+from foxpath.window.work import recent
 from tests.made import project, quick
 from tests.window.case import WindowCase
 

@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.reporting import Progress
 from foxpath.document import archive, edits, recovery, zone_edits
-from foxpath.window import recent
+from foxpath.window.work import recent
 from tests.made import project
 from tests.window.case import WindowCase
 
@@ -283,7 +283,7 @@ class Rehearsing(WindowCase):
         self.settle()
         self.window.open_stop("rehearsal")
         stop = self.window.rehearsal
-        with mock.patch("foxpath.window.stops.rehearsal.Play", side_effect=self.quick):
+        with mock.patch("foxpath.window.stops.rehearsal.stop.Play", side_effect=self.quick):
             stop.play_all()
             self.assertTrue(stop.playing)
             self.key(Qt.Key.Key_Right, widget=stop.speed)

@@ -16,8 +16,9 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from foxpath.core.reporting import Cancelled
 from foxpath.derive.subjects import PASSES
 from foxpath.document import archive, edits, paces, recovery
-from foxpath.window import recent, theme
-from foxpath.window.keys import KeySheet
+from foxpath.window.look import theme
+from foxpath.window.shell.keys import KeySheet
+from foxpath.window.work import recent
 from tests.made import picture, project
 from tests.window.case import WindowCase
 
@@ -416,10 +417,10 @@ class Recovery(WindowCase):
         code = textwrap.dedent(
             f"""
             import os, sys, time
-            from foxpath.window.app import make_app
-            from foxpath.window import session
+            from foxpath.window.shell.app import make_app
+            from foxpath.window.work import session
             session.AUTOSAVE_MS = 100
-            from foxpath.window.main import MainWindow
+            from foxpath.window.shell.main import MainWindow
             from foxpath.document import edits, recovery
             app = make_app()
             window = MainWindow()
@@ -481,8 +482,8 @@ class RealWindow(unittest.TestCase):
             """
             import sys
             from PySide6.QtCore import QTimer
-            from foxpath.window.app import make_app
-            from foxpath.window.main import MainWindow
+            from foxpath.window.shell.app import make_app
+            from foxpath.window.shell.main import MainWindow
             app = make_app()
             window = MainWindow()
             window.show()

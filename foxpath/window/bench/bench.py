@@ -4,8 +4,8 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from foxpath.window import draw
-from foxpath.window.theme import colour
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 
 HEAD = 52
 

@@ -8,9 +8,9 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
-from foxpath.window import draw
-from foxpath.window.focus import Focusable
-from foxpath.window.theme import colour, font
+from foxpath.window.look import draw
+from foxpath.window.look.focus import Focusable
+from foxpath.window.look.theme import colour, font
 
 ACTIVATE = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
 

@@ -9,9 +9,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from foxpath.window import draw
 from foxpath.window.bench.controls import Button, Control, Link
-from foxpath.window.theme import colour
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 
 if TYPE_CHECKING:
     # The first window is drawn before the computation has to be there.

@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.frame import Crop
-from foxpath.window import draw, recent
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.theme import colour
+from foxpath.window.work import recent
 
 if TYPE_CHECKING:
     from foxpath.window.picture.view import PictureView

@@ -8,9 +8,9 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 from foxpath.core.reference.transfer import letter
 from foxpath.core.units import MM_PER_UNIT
 from foxpath.document.model import Project
-from foxpath.window import draw
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.theme import colour
 
 THICK = 24
 

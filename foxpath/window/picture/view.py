@@ -25,15 +25,15 @@ from foxpath.core.frame import Crop
 from foxpath.derive.lengths.overlay import GrowthOverlay
 from foxpath.derive.reference.seeing import Look
 from foxpath.document.model import Project, Zone
-from foxpath.window import draw
-from foxpath.window.focus import Focusable
+from foxpath.window.look import draw
+from foxpath.window.look.focus import Focusable
+from foxpath.window.look.theme import colour, theme
 from foxpath.window.picture import rulers
 from foxpath.window.picture.glass import Glass, true_px_per_mm
 from foxpath.window.picture.rulers import THICK
 from foxpath.window.picture.viewport import Viewport, place, transform_of
-from foxpath.window.session import Session
 from foxpath.window.stops.base import Stop
-from foxpath.window.theme import colour, theme
+from foxpath.window.work.session import Session
 
 
 def image_of(rgb: U8) -> QImage:

@@ -12,11 +12,11 @@ from foxpath.core.units import mm_words
 from foxpath.derive.frames import map_frame
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Pairs, Zone
-from foxpath.window import draw
 from foxpath.window.bench.rows import FindingRow, Section
+from foxpath.window.look import draw
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.session import Session
+from foxpath.window.work.session import Session
 
 Point = tuple[float, float]
 

@@ -12,8 +12,8 @@ from foxpath.core.eyes import Eye, EyeStep, EyeValues, angle_of_hour
 from foxpath.core.reference.light import hour_words
 from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.units import mm_words
-from foxpath.window import draw
 from foxpath.window.bench.controls import Control
+from foxpath.window.look import draw
 from foxpath.window.picture.glass import true_px_per_mm
 
 COLUMNS = 3

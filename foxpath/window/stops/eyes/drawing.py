@@ -16,17 +16,17 @@ from foxpath.derive.eyes.drawing import CheckDrawing, DrawingCheck
 from foxpath.derive.pictures import picture_of
 from foxpath.document import archive, eye_edits
 from foxpath.document.model import Drawing, Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
+from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.stops.base import Point
-from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.page import Page
-from foxpath.window.theme import colour
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic *.heif)"
 SURE = 0.25

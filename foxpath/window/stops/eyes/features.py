@@ -13,13 +13,13 @@ from foxpath.core.findings import Finding
 from foxpath.core.units import count_words, mm_words
 from foxpath.document import eye_edits
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
+from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Field, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point
-from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.page import Page
 

@@ -17,14 +17,14 @@ from foxpath.derive.eyes.reading import EyeReading, eye_key
 from foxpath.derive.eyes.steps import FindEye, PaintSteps
 from foxpath.document import eye_edits
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
+from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Point
-from foxpath.window.stops.buttons import Buttons
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.buildup import StepGrid, StepView, StepWords, ValuesView, image_part
 from foxpath.window.stops.eyes.page import Page

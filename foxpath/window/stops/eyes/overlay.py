@@ -12,7 +12,7 @@ from foxpath.core.arrays import Points
 from foxpath.core.eyes import Ellipse, Eye, HeadFrame, clock
 from foxpath.core.eyes.placement import Line
 from foxpath.core.reference.light import hour_words
-from foxpath.window import draw
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.eyes.buildup import light_dial
 

@@ -4,7 +4,7 @@ from foxpath.core.findings import Finding
 from foxpath.derive.eyes.reading import EyesReading
 from foxpath.derive.subjects import EYES
 from foxpath.window.stops.base import Point
-from foxpath.window.stops.matter import Matter
+from foxpath.window.stops.part import Matter
 
 
 class Page(Matter):

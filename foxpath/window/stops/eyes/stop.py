@@ -7,10 +7,10 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
 from foxpath.derive.subjects import EYES
-from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import NextStep
+from foxpath.window.look import draw
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop

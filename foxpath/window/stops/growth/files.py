@@ -11,7 +11,7 @@ from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button
-from foxpath.window.session import Session
+from foxpath.window.work.session import Session
 
 
 class CombFiles(QWidget):

@@ -7,7 +7,7 @@ from foxpath.document.model import MARKS, Project, Zone
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Row, Rows
-from foxpath.window.session import Session
+from foxpath.window.work.session import Session
 
 
 class FollowPanel(QWidget):

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter
 
 from foxpath.core.growth import Singular
 from foxpath.document.model import Mark, Project, as_array
-from foxpath.window import draw
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 
 TOOLS = (("comb", "comb"), ("parting", "parting"), ("crown", "crown"), ("source", "away"))

@@ -15,17 +15,17 @@ from foxpath.derive.subjects import GROWTH
 from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 from foxpath.document.model import MARKS, Comb, Mark, Pairs, Project, Zone, as_array, pairs
-from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
-from foxpath.window.stops.coat import CoatMeasures
 from foxpath.window.stops.growth.files import CombFiles
 from foxpath.window.stops.growth.follow import FollowPanel
 from foxpath.window.stops.growth.found import FoundPanel
 from foxpath.window.stops.growth.marks import TOOLS, mark_words, paint_mark, turn_words
+from foxpath.window.stops.lengths.coat import CoatMeasures
 
 
 class GrowthStop(Stop):

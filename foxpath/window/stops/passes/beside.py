@@ -11,11 +11,11 @@ from foxpath.derive.passes.schools import SchoolReading
 from foxpath.derive.rehearsal.requests import OtherPainting, RehearseOther
 from foxpath.document import edits
 from foxpath.document.model import Project
-from foxpath.window import draw
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
-from foxpath.window.session import Session
-from foxpath.window.theme import colour
+from foxpath.window.work.session import Session
 
 
 class Beside(QObject):

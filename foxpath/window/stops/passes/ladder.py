@@ -4,9 +4,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from foxpath.window import draw
 from foxpath.window.bench.controls import Control
-from foxpath.window.theme import colour
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 
 
 class Ladder(Control):

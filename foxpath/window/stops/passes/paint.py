@@ -8,11 +8,11 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour
 from foxpath.core.passes.roles import STRONGEST, WARMEST
 from foxpath.core.units import percent
-from foxpath.window import draw
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Section, Words
-from foxpath.window.theme import colour
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 
 SHARE = Scale(0, 1, percent, step=0.01)
 NUMBERS: dict[str, tuple[str, Scale]] = {

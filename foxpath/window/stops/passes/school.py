@@ -15,13 +15,13 @@ from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
 from foxpath.document.archive import write_whole
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import stack
+from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
-from foxpath.window.session import Session
-from foxpath.window.stops.buttons import Buttons
+from foxpath.window.look import draw
 from foxpath.window.stops.passes.beside import Beside, rows_of
+from foxpath.window.work.session import Session
 
 LARGEST = 2_000_000
 """Bytes of a recipe's file: more is none."""

@@ -10,10 +10,10 @@ from foxpath.core.units import duration_words, grouped, mm_words, percent
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
 from foxpath.document.model import Zone
-from foxpath.window import draw
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.passes.ladder import Cards, Facts, Ladder

@@ -11,14 +11,14 @@ from foxpath.core.reference.light import hour_words
 from foxpath.core.units import percent
 from foxpath.derive.passes.values import ReadValues, ValueStudy
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
-from foxpath.window.session import Session
-from foxpath.window.theme import colour
+from foxpath.window.work.session import Session
 
 TALL = 150
 MASS_L = (18.0, 50.0, 84.0)

@@ -12,7 +12,7 @@ from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button, Link, Measure, Scale
 from foxpath.window.bench.rows import Section, Words
-from foxpath.window.session import Session
+from foxpath.window.work.session import Session
 
 TOOK = Scale(5, 3000, duration_words, ratio=True)
 

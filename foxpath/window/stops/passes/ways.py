@@ -8,7 +8,7 @@ from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
-from foxpath.window.session import Session
+from foxpath.window.work.session import Session
 
 SCHOOLS = "school's"
 """What stands for a side that is not taken."""

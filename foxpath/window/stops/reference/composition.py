@@ -4,10 +4,10 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.findings import Finding
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, disc, paint_focal, ring
 

@@ -8,12 +8,12 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.findings import Finding
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.controls import ACTIVATE, Control
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.session import Session
 from foxpath.window.stops.base import Point
-from foxpath.window.stops.matter import Matter
+from foxpath.window.stops.part import Matter
+from foxpath.window.work.session import Session
 
 if TYPE_CHECKING:
     from foxpath.window.picture.view import PictureView

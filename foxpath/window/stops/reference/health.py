@@ -14,13 +14,13 @@ from foxpath.core.frame import Crop
 from foxpath.core.reference.judge import CAST, HALO, NOISE, SHARP_PX, blur_limit_px, blur_words
 from foxpath.derive.reference.health_maps import MAPS, map_of, map_picture
 from foxpath.derive.reference.inspection import Inspection
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
 from foxpath.window.bench.rows import Row, Rows, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point
-from foxpath.window.theme import colour
 
 LEAST_TILES = 2.5
 """A fault smaller than this many tiles is not drawn: one tile alone is chance."""

@@ -11,10 +11,10 @@ from foxpath.core.reference.light import Catchlight, Light, LightEvidence, hour_
 from foxpath.core.units import percent
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project, Zone
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import Fold, Point, ring
 

@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.arrays import Points
 from foxpath.core.reference.transfer import Grid
 from foxpath.core.units import CanvasSize
-from foxpath.window import draw, recent
+from foxpath.window.look import draw
+from foxpath.window.work import recent
 
 HANDLE = 26.0
 _HELP = (

@@ -10,13 +10,14 @@ from foxpath.core.colour import grey_of_lightness
 from foxpath.core.reference.squint import POSTER_STEPS, even_cuts, lightness_of
 from foxpath.derive.reference.transfer import SaveSeen
 from foxpath.document import reference_edits as edits
-from foxpath.window import draw, recent
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Section, Words
+from foxpath.window.look import draw
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import Fold, paint_focal
+from foxpath.window.work import recent
 
 DISTANCE = Scale(0.5, 20.0, lambda v: f"{v:.1f} m", ratio=True)
 STRENGTH = Scale(0.0, 1.0, lambda v: f"{100 * v:.0f} %", step=0.05)
@@ -171,7 +172,7 @@ class RulerBar(Control):
 
 def colour_of_bar() -> QColor:
     """Return the bar's tone."""
-    from foxpath.window.theme import colour
+    from foxpath.window.look.theme import colour
 
     return colour("quiet")
 

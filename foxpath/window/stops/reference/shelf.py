@@ -16,13 +16,13 @@ from foxpath.derive.reference.transfer import SaveSeen
 from foxpath.document import reference_edits as edits
 from foxpath.document.archive import picture_bytes
 from foxpath.document.model import ROLES_OF_LENT, Lent, Reference, as_array
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Control, Field, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport, transform_of
 from foxpath.window.stops.reference.fold import Fold, Point
-from foxpath.window.theme import colour
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic *.heif)"
 STRENGTH = Scale(0.05, 1.0, lambda v: f"{100 * v:.0f} %", step=0.05)

@@ -12,10 +12,10 @@ from foxpath.core.units import mm_words
 from foxpath.derive.reference.seeing import spots_lab
 from foxpath.document import reference_edits as edits
 from foxpath.document.model import Project
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows
+from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import Fold, Mark, Point
 

@@ -6,9 +6,10 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 from foxpath.core.frame import Crop
 from foxpath.document import edits
-from foxpath.window import draw
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.rows import NextStep
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Point, Stop
 from foxpath.window.stops.reference.canvas import CanvasFold
@@ -21,7 +22,6 @@ from foxpath.window.stops.reference.seeing import SeeingFold
 from foxpath.window.stops.reference.shelf import ShelfFold
 from foxpath.window.stops.reference.spots import SpotsFold
 from foxpath.window.stops.reference.transfer import TransferFold
-from foxpath.window.theme import colour
 
 FOLDS = (
     CanvasFold,

@@ -16,14 +16,14 @@ from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
 from foxpath.derive.pictures import cropped_picture, picture_key
 from foxpath.derive.reference.transfer import RUBBER_MM, FindLines, WriteDrawing
 from foxpath.document import reference_edits as edits
-from foxpath.window import draw
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import Fold, Point
 from foxpath.window.stops.reference.projector import Projector
-from foxpath.window.theme import colour
 
 COUNT = Scale(LEAST_SQUARES, MOST_SQUARES, lambda v: f"{v:.0f} across", step=1)
 
