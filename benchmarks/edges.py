@@ -14,8 +14,8 @@ from foxpath.derive.pictures import cropped_picture
 from foxpath.derive.readings import Read
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.rehearsal.softness import rehearsed_widths
-from tests.core.test_edges import oval
-from tests.derive.test_edge_widths import part_on_ground
+from tests.core.edges.test_edges import oval
+from tests.derive.rehearsal.test_widths import part_on_ground
 
 
 def _rehearsed(kind: str, width_mm: float) -> float:

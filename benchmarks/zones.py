@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.curves import closed_curve
 from foxpath.core.zones import BorderGrowth, cut_part, fill, laying_order
 from foxpath.core.zones.snap import CELLS
-from tests.core.test_snap import BEYOND, HEIGHT, INSIDE, WIDTH, hairy
+from tests.core.zones.test_snap import BEYOND, HEIGHT, INSIDE, WIDTH, hairy
 
 LARGE = (4000, 3000)
 

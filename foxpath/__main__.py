@@ -1,6 +1,13 @@
 """`python -m foxpath`."""
 
-from foxpath.cli import entry
+import sys
 
 if __name__ == "__main__":
-    entry()
+    try:
+        from foxpath.cli import entry
+
+        entry()
+    except KeyboardInterrupt:
+        # Stopped before the command line could take over.
+        print("foxpath: stopped.", file=sys.stderr)
+        sys.exit(1)

@@ -1,7 +1,6 @@
 """Every edit there is, once or more, on whatever project: for tests that say something of all of them.
 
-`EDITS` names functions from one project to the next; `EDITORS` are the modules they come from, and a test holds that none
-of their edits is missing.
+`EDITS` names functions from one project to the next; a test holds that none of `foxpath.document.edits` is missing.
 """
 
 from collections.abc import Callable
@@ -20,11 +19,10 @@ from foxpath.core.zones.propose import Proposed
 from foxpath.derive import Results
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.pictures import picture_of
-from foxpath.document import edits, eye_edits, plan_edits, reference_edits, zone_edits
+from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from tests.made import picture
 
-EDITORS = (edits, eye_edits, plan_edits, reference_edits, zone_edits)
 NO_EDITS = {"zone_under", "eye_zone", "own_kind_of", "new_project"}
 """What takes a project and gives none, or makes the first."""
 
@@ -56,8 +54,8 @@ def across(zone: Zone, share: float = 0.5) -> np.ndarray:
 
 def lone(project: Project) -> Project:
     """Return a project with a further picture on its shelf, cut out and placed."""
-    made, lent = reference_edits.lend(project, picture(120 + len(project.shelf), 90), "further.png", "coat")
-    return reference_edits.cut_lent(made, lent, np.array([[20.0, 10], [100, 12], [90, 80], [25, 70]]))
+    made, lent = edits.lend(project, picture(120 + len(project.shelf), 90), "further.png", "coat")
+    return edits.cut_lent(made, lent, np.array([[20.0, 10], [100, 12], [90, 80], [25, 70]]))
 
 
 def with_(make: Callable[[Project], Project], then: Edit) -> Edit:
@@ -68,15 +66,15 @@ def with_(make: Callable[[Project], Project], then: Edit) -> Edit:
 def _fanned(project: Project) -> Project:
     zone = last_coat(project)
     line = across(zone, 0.3)
-    return plan_edits.add_fan(project, zone.id, line, line + (0, 30), 5)[0]
+    return edits.add_fan(project, zone.id, line, line + (0, 30), 5)[0]
 
 
 def _drawn(project: Project) -> Project:
-    return eye_edits.set_drawing(project, picture(300, 240), "drawing.png")
+    return edits.set_drawing(project, picture(300, 240), "drawing.png")
 
 
 def _stretched(project: Project) -> Project:
-    return plan_edits.add_stretch(project, *border(project), as_array(coated(project).points)[:4], 6.0)[0]
+    return edits.add_stretch(project, *border(project), as_array(coated(project).points)[:4], 6.0)[0]
 
 
 def _marked(project: Project) -> Project:
@@ -87,7 +85,7 @@ def _marked(project: Project) -> Project:
 def _ringed(project: Project) -> Project:
     eye = project.eyes[0]
     x, y = eye.iris.centre
-    return reference_edits.mark_catchlight(project, Catchlight((x, y), eye.iris.radius, (x + 2, y - 3)))
+    return edits.mark_catchlight(project, Catchlight((x, y), eye.iris.radius, (x + 2, y - 3)))
 
 
 def _neighbour(project: Project, zone: Zone) -> Zone:
@@ -99,8 +97,8 @@ def _neighbour(project: Project, zone: Zone) -> Zone:
 
 def _merged(project: Project) -> Project:
     zone = coated(project)
-    wide = zone_edits.grow_zone(project, zone.id, 25.0)
-    return zone_edits.merge_zones(wide, zone.id, _neighbour(wide, zone).id)
+    wide = edits.grow_zone(project, zone.id, 25.0)
+    return edits.merge_zones(wide, zone.id, _neighbour(wide, zone).id)
 
 
 def _subtracted(project: Project) -> Project:
@@ -109,18 +107,18 @@ def _subtracted(project: Project) -> Project:
     cut = points.mean(axis=0) + 0.25 * np.ptp(points, axis=0).min() * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]])
     cut[2:, 1] += 2 * np.ptp(points[:, 1])
     made, other = edits.add_zone(project, "Taken off", "short-fur", cut)
-    return zone_edits.subtract_zone(made, zone.id, other)
+    return edits.subtract_zone(made, zone.id, other)
 
 
 def _eye_again(project: Project) -> Project:
     eye = project.eyes[0]
     rgb = picture_of(Results(), project.reference).rgb
     found = find_eye(np.asarray(rgb), eye.iris.centre, radius=eye.iris.radius)
-    return eye_edits.add_eye(eye_edits.remove_eye(project, eye.id), found, "Found")[0]
+    return edits.add_eye(edits.remove_eye(project, eye.id), found, "Found")[0]
 
 
 def _light(project: Project) -> Project:
-    return reference_edits.set_light(project, Light(hour=2.5, height_deg=40))
+    return edits.set_light(project, Light(hour=2.5, height_deg=40))
 
 
 EDITS: dict[str, Edit] = {
@@ -165,98 +163,92 @@ EDITS: dict[str, Edit] = {
     "set_way, first": lambda p: edits.set_way(p, "first", "eyes"),
     "log_pass": lambda p: edits.log_pass(p, passes_of(Results(), p)[2], 200.0, "2026-05-04"),
     "forget_log": with_(
-        lambda p: replace(p, log=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
+        lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
     ),
     "take_school": lambda p: edits.take_school(p, replace(schools()["one-sitting"], key="mine", name="Mine")),
     "add_eye": _eye_again,
-    "mark_rim": lambda p: eye_edits.mark_rim(
+    "mark_rim": lambda p: edits.mark_rim(
         p, np.array([[300.0, 300], [320, 300], [310, 290], [310, 310], [303, 293], [317, 307]])
     )[0],
-    "change_eye": lambda p: eye_edits.change_eye(
-        p, p.eyes[0].id, iris=replace(p.eyes[0].iris, rx=1.2 * p.eyes[0].iris.rx)
+    "change_eye": lambda p: edits.change_eye(p, p.eyes[0].id, iris=replace(p.eyes[0].iris, rx=1.2 * p.eyes[0].iris.rx)),
+    "set_pupil_kind": lambda p: edits.set_pupil_kind(p, p.eyes[0].id, "upright"),
+    "set_light_plan": lambda p: edits.set_light_plan(p, p.eyes[0].id, hour=4.0),
+    "remove_eye": lambda p: edits.remove_eye(p, p.eyes[0].id),
+    "take_zone_lids": lambda p: edits.take_zone_lids(p, p.eyes[0].id),
+    "add_feature": lambda p: edits.add_feature(p, "ear", "Another ear")[0],
+    "add_stroke": lambda p: edits.add_stroke(
+        *edits.add_feature(p, "whiskers", "More whiskers"), "hair", across(last_coat(p), 0.3)
     ),
-    "set_pupil_kind": lambda p: eye_edits.set_pupil_kind(p, p.eyes[0].id, "upright"),
-    "set_light_plan": lambda p: eye_edits.set_light_plan(p, p.eyes[0].id, hour=4.0),
-    "remove_eye": lambda p: eye_edits.remove_eye(p, p.eyes[0].id),
-    "take_zone_lids": lambda p: eye_edits.take_zone_lids(p, p.eyes[0].id),
-    "add_feature": lambda p: eye_edits.add_feature(p, "ear", "Another ear")[0],
-    "add_stroke": lambda p: eye_edits.add_stroke(
-        *eye_edits.add_feature(p, "whiskers", "More whiskers"), "hair", across(last_coat(p), 0.3)
-    ),
-    "remove_stroke": lambda p: eye_edits.remove_stroke(p, p.features[0].id, 0),
-    "move_stroke_point": lambda p: eye_edits.move_stroke_point(
+    "remove_stroke": lambda p: edits.remove_stroke(p, p.features[0].id, 0),
+    "move_stroke_point": lambda p: edits.move_stroke_point(
         p, p.features[0].id, 0, 0, tuple(np.array(p.features[0].strokes[0].points[0]) + (6, -5))
     ),
-    "rename_feature": lambda p: eye_edits.rename_feature(p, p.features[0].id, "Other name"),
-    "set_toes": lambda p: eye_edits.set_toes(*eye_edits.add_feature(p, "paw", "Paw"), 5),
-    "remove_feature": lambda p: eye_edits.remove_feature(p, p.features[0].id),
+    "rename_feature": lambda p: edits.rename_feature(p, p.features[0].id, "Other name"),
+    "set_toes": lambda p: edits.set_toes(*edits.add_feature(p, "paw", "Paw"), 5),
+    "remove_feature": lambda p: edits.remove_feature(p, p.features[0].id),
     "set_drawing": _drawn,
-    "set_corners": with_(_drawn, lambda p: eye_edits.set_corners(p, [(10, 10), (290, 5), (280, 230), (8, 235)])),
-    "mark_drawn": with_(_drawn, lambda p: eye_edits.mark_drawn(p, p.eyes[0].id, [np.array([[50.0, 50], [60, 60]])])),
-    "drop_drawing": with_(_drawn, eye_edits.drop_drawing),
+    "set_corners": with_(_drawn, lambda p: edits.set_corners(p, [(10, 10), (290, 5), (280, 230), (8, 235)])),
+    "mark_drawn": with_(_drawn, lambda p: edits.mark_drawn(p, p.eyes[0].id, [np.array([[50.0, 50], [60, 60]])])),
+    "drop_drawing": with_(_drawn, edits.drop_drawing),
     "add_stretch": _stretched,
-    "set_stretch": with_(_stretched, lambda p: plan_edits.set_stretch(p, p.stretches[-1].id, 11.0)),
-    "remove_stretch": with_(_stretched, lambda p: plan_edits.remove_stretch(p, p.stretches[-1].id)),
-    "measure_hair": lambda p: plan_edits.measure_hair(p, coated(p).id, across(coated(p), 0.15)),
+    "set_stretch": with_(_stretched, lambda p: edits.set_stretch(p, p.stretches[-1].id, 11.0)),
+    "remove_stretch": with_(_stretched, lambda p: edits.remove_stretch(p, p.stretches[-1].id)),
+    "measure_hair": lambda p: edits.measure_hair(p, coated(p).id, across(coated(p), 0.15)),
     "remove_hair": with_(
-        lambda p: plan_edits.measure_hair(p, coated(p).id, across(coated(p), 0.1)),
-        lambda p: plan_edits.remove_hair(p, coated(p).id, 0),
+        lambda p: edits.measure_hair(p, coated(p).id, across(coated(p), 0.1)),
+        lambda p: edits.remove_hair(p, coated(p).id, 0),
     ),
-    "reset_coat": lambda p: plan_edits.reset_coat(edits.set_coat(p, coated(p).id, length_mm=40.0), coated(p).id),
-    "set_falloff": lambda p: plan_edits.set_falloff(p, 1.0 if p.falloff < 0.8 else 0.0),
-    "set_focal_order": lambda p: plan_edits.set_focal_order(p, "first"),
-    "add_brush": lambda p: plan_edits.add_brush(p, Brush("liner", 0.4)),
-    "change_brush": lambda p: plan_edits.change_brush(p, len(p.kit) - 1, Brush("round", 9.0, 4)),
-    "remove_brush": lambda p: plan_edits.remove_brush(p, min(range(len(p.kit)), key=lambda k: p.kit[k].fine_mm)),
-    "usual_kit": with_(lambda p: replace(p, kit=(Brush("flat", 9.0),)), plan_edits.usual_kit),
+    "reset_coat": lambda p: edits.reset_coat(edits.set_coat(p, coated(p).id, length_mm=40.0), coated(p).id),
+    "set_falloff": lambda p: edits.set_falloff(p, 1.0 if p.falloff < 0.8 else 0.0),
+    "set_focal_order": lambda p: edits.set_focal_order(p, "first"),
+    "add_brush": lambda p: edits.add_brush(p, Brush("liner", 0.4)),
+    "change_brush": lambda p: edits.change_brush(p, len(p.kit) - 1, Brush("round", 9.0, 4)),
+    "remove_brush": lambda p: edits.remove_brush(p, min(range(len(p.kit)), key=lambda k: p.kit[k].fine_mm)),
+    "usual_kit": with_(lambda p: replace(p, kit=(Brush("flat", 9.0),)), edits.usual_kit),
     "add_fan": _fanned,
-    "set_fan_count": with_(_fanned, lambda p: plan_edits.set_fan_count(p, p.fans[-1].id, 9)),
-    "remove_fan": with_(_fanned, lambda p: plan_edits.remove_fan(p, p.fans[-1].id)),
-    "lend": lambda p: reference_edits.lend(p, picture(110, 90 + len(p.shelf)), "more.png")[0],
-    "change_lent": with_(lone, lambda p: reference_edits.change_lent(p, p.shelf[-1].id, soft_mm=9.0)),
-    "note_main": lambda p: reference_edits.note_main(p, "A note"),
-    "pose_lent": with_(lone, lambda p: reference_edits.pose_lent(p, p.shelf[-1].id, turn_deg=35.0)),
+    "set_fan_count": with_(_fanned, lambda p: edits.set_fan_count(p, p.fans[-1].id, 9)),
+    "remove_fan": with_(_fanned, lambda p: edits.remove_fan(p, p.fans[-1].id)),
+    "lend": lambda p: edits.lend(p, picture(110, 90 + len(p.shelf)), "more.png")[0],
+    "change_lent": with_(lone, lambda p: edits.change_lent(p, p.shelf[-1].id, soft_mm=9.0)),
+    "note_main": lambda p: edits.note_main(p, "A note"),
+    "pose_lent": with_(lone, lambda p: edits.pose_lent(p, p.shelf[-1].id, turn_deg=35.0)),
     "cut_lent": lone,
-    "take_off": with_(lone, lambda p: reference_edits.take_off(p, p.shelf[-1].id)),
-    "make_main": with_(lone, lambda p: reference_edits.make_main(p, p.shelf[-1].id)),
-    "set_correction": lambda p: reference_edits.set_correction(p, exposure=0.6, light_k=4200),
-    "set_seeing": lambda p: reference_edits.set_seeing(p, distance_m=1.2, steps=3),
-    "add_spot": lambda p: reference_edits.add_spot(p, (100.0, 120.0)),
-    "move_spot": lambda p: reference_edits.move_spot(reference_edits.add_spot(p, (9.0, 12.0)), 0, (90.0, 95.0)),
-    "remove_spot": lambda p: reference_edits.remove_spot(reference_edits.add_spot(p, (9.0, 12.0)), 0),
-    "set_spot_mm": lambda p: reference_edits.set_spot_mm(p, 7.0),
+    "take_off": with_(lone, lambda p: edits.take_off(p, p.shelf[-1].id)),
+    "make_main": with_(lone, lambda p: edits.make_main(p, p.shelf[-1].id)),
+    "set_correction": lambda p: edits.set_correction(p, exposure=0.6, light_k=4200),
+    "set_seeing": lambda p: edits.set_seeing(p, distance_m=1.2, steps=3),
+    "add_spot": lambda p: edits.add_spot(p, (100.0, 120.0)),
+    "move_spot": lambda p: edits.move_spot(edits.add_spot(p, (9.0, 12.0)), 0, (90.0, 95.0)),
+    "remove_spot": lambda p: edits.remove_spot(edits.add_spot(p, (9.0, 12.0)), 0),
+    "set_spot_mm": lambda p: edits.set_spot_mm(p, 7.0),
     "set_light": _light,
     "mark_catchlight": _ringed,
-    "forget_catchlights": with_(_ringed, reference_edits.forget_catchlights),
-    "set_grid": lambda p: reference_edits.set_grid(p, square_mm=31.0, diagonals=True),
-    "set_axes": lambda p: reference_edits.set_axes(p, Axes((300.0, 300.0), (420.0, 330.0), (350.0, 400.0))),
-    "rub": lambda p: reference_edits.rub(p, across(coated(p)), 12.0),
-    "draw_line": lambda p: reference_edits.draw_line(p, across(coated(p))),
-    "clean_lines": lambda p: reference_edits.clean_lines(reference_edits.draw_line(p, across(coated(p)))),
-    "move_point": lambda p: zone_edits.move_point(p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (25, 18))),
-    "insert_point": lambda p: zone_edits.insert_point(
-        p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (9, 4))
-    ),
-    "remove_point": lambda p: zone_edits.remove_point(p, coated(p).id, 2),
-    "set_outline": lambda p: zone_edits.set_outline(p, last_coat(p).id, as_array(last_coat(p).points) * 1.02),
+    "forget_catchlights": with_(_ringed, edits.forget_catchlights),
+    "set_grid": lambda p: edits.set_grid(p, square_mm=31.0, diagonals=True),
+    "set_axes": lambda p: edits.set_axes(p, Axes((300.0, 300.0), (420.0, 330.0), (350.0, 400.0))),
+    "rub": lambda p: edits.rub(p, across(coated(p)), 12.0),
+    "draw_line": lambda p: edits.draw_line(p, across(coated(p))),
+    "clean_lines": lambda p: edits.clean_lines(edits.draw_line(p, across(coated(p)))),
+    "move_point": lambda p: edits.move_point(p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (25, 18))),
+    "insert_point": lambda p: edits.insert_point(p, coated(p).id, 0, tuple(np.array(coated(p).points[0]) + (9, 4))),
+    "remove_point": lambda p: edits.remove_point(p, coated(p).id, 2),
+    "set_outline": lambda p: edits.set_outline(p, last_coat(p).id, as_array(last_coat(p).points) * 1.02),
     "merge_zones": _merged,
     "subtract_zone": _subtracted,
-    "split_zone": lambda p: zone_edits.split_zone(p, last_coat(p).id, across(last_coat(p), 2.0))[0],
-    "smooth_zone": lambda p: zone_edits.smooth_zone(p, coated(p).id),
-    "grow_zone": lambda p: zone_edits.grow_zone(p, last_coat(p).id, -4.0),
-    "add_proposed": lambda p: zone_edits.add_proposed(p, [Proposed(as_array(coated(p).points) * 0.6 + 30, 1.0)]),
-    "set_group": lambda p: zone_edits.set_group(p, coated(p).id, "Second animal"),
-    "set_group_rank": lambda p: zone_edits.set_group_rank(
-        zone_edits.set_group(zone_edits.set_group(p, coated(p).id, "One"), last_coat(p).id, "Two"), "One", 1
+    "split_zone": lambda p: edits.split_zone(p, last_coat(p).id, across(last_coat(p), 2.0))[0],
+    "smooth_zone": lambda p: edits.smooth_zone(p, coated(p).id),
+    "grow_zone": lambda p: edits.grow_zone(p, last_coat(p).id, -4.0),
+    "add_proposed": lambda p: edits.add_proposed(p, [Proposed(as_array(coated(p).points) * 0.6 + 30, 1.0)]),
+    "set_group": lambda p: edits.set_group(p, coated(p).id, "Second animal"),
+    "set_group_rank": lambda p: edits.set_group_rank(
+        edits.set_group(edits.set_group(p, coated(p).id, "One"), last_coat(p).id, "Two"), "One", 1
     ),
-    "set_own_kind": lambda p: zone_edits.set_own_kind(
-        p, coated(p).id, zone_edits.own_kind_of(edits.set_coat(p, coated(p).id, length_mm=20.0), coated(p), "Winter")
+    "set_own_kind": lambda p: edits.set_own_kind(
+        p, coated(p).id, edits.own_kind_of(edits.set_coat(p, coated(p).id, length_mm=20.0), coated(p), "Winter")
     ),
-    "set_kind": lambda p: zone_edits.set_kind(p, coated(p).id, "woolly"),
-    "set_form": lambda p: zone_edits.set_form(
+    "set_kind": lambda p: edits.set_kind(p, coated(p).id, "woolly"),
+    "set_form": lambda p: edits.set_form(
         p, coated(p).id, kind="cylinder", line=tuple(map(tuple, across(coated(p), 0.4).tolist()))
     ),
-    "set_tract": lambda p: zone_edits.set_tract(
-        p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)
-    ),
+    "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
 }

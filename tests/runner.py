@@ -15,11 +15,13 @@ from pathlib import Path
 
 TOP = Path(__file__).parents[1]
 LONGEST = (
-    "window.test_map_stops",
-    "window.test_window",
-    "window.test_reference_stop",
-    "derive.test_eyes",
-    "derive.test_lengths",
+    "derive.test_remembered",
+    "derive.test_remembered_jay",
+    "window.stops.test_map",
+    "window.shell.test_window",
+    "window.stops.test_reference",
+    "derive.eyes.test_eyes",
+    "derive.lengths.test_lengths",
 )
 """Modules that take long are begun first, so that no process ends long before the other."""
 

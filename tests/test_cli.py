@@ -16,8 +16,8 @@ from foxpath.cli import main
 from foxpath.core.curves import closed_curve
 from foxpath.core.zones import fill
 from foxpath.document import archive, edits
-from tests.core.test_shape import animal
-from tests.core.test_snap import hairy
+from tests.core.zones.test_shape import animal
+from tests.core.zones.test_snap import hairy
 from tests.made import picture, project
 
 
@@ -286,10 +286,10 @@ class CommandLine(unittest.TestCase):
             self.assertIn("1 noted pass", said)
             noted = archive.load(made)
             self.assertEqual(
-                [(one.role, one.taken_min, one.day) for one in noted.log], [("undercoat", 500, "2026-03-21")]
+                [(one.role, one.taken_min, one.day) for one in noted.noted], [("undercoat", 500, "2026-03-21")]
             )
             self.run_with("painted", made, "2", 40)
-            self.assertEqual(len(archive.load(made).log), 2)
+            self.assertEqual(len(archive.load(made).noted), 2)
             later = self.dir / "y.foxpath"
             self.run_with("new", self.image, "--canvas", "40x50cm", "--out", later)
             self.assertEqual(archive.load(later).pace, archive.load(made).pace)

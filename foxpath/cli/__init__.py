@@ -1,7 +1,6 @@
 """The command line. Everything but the window runs headless and without Qt.
 
-`main` takes the arguments, `parsers` knows them, `reading` reads what they name; `pictures` has the commands about a picture,
-`paintings` those about a project.
+`main` takes the arguments; `commands` lists the commands, a module each; `reading` reads what they name, `painting` bends it.
 """
 
 from foxpath.cli.main import entry, main

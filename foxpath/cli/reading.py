@@ -1,6 +1,7 @@
 """Read what the command line names, or say in one sentence what is wrong with it."""
 
 import json
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -8,12 +9,49 @@ from foxpath.core.errors import AppError, InputError
 
 
 def read_bytes(path: str) -> bytes:
-    """Return a file's bytes. Raises `AppError`."""
-    try:
-        return Path(path).read_bytes()
-    except OSError as failure:
-        reason = (failure.strerror or str(failure)).lower()
-        raise AppError(f"{path} could not be read: {reason}.", "Check the name.") from None
+    """Return a file's bytes. Raises `AppError` when it cannot be read, is no file, or is larger than a picture can be."""
+    from foxpath.document.archive import bytes_of
+
+    return bytes_of(Path(path), AppError)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Opened:
+    """A picture that was named, or a project with its reference.
+
+    Attributes
+    ----------
+    project : Project or None
+    picture : Picture
+        Decoded; of a project composed and corrected.
+    size : (width, height)
+        Upright pixels.
+    """
+
+    project: Any
+    picture: Any
+    size: tuple[int, int]
+
+
+def is_project(path: str) -> bool:
+    """Tell whether a name is that of a project or a demo."""
+    from foxpath.demo import is_demo
+
+    return is_demo(path) or path.lower().endswith(".foxpath")
+
+
+def read_opened(path: str) -> Opened:
+    """Return a picture or a project's reference by its name. Raises `AppError`."""
+    from foxpath.core.reference import picture_size, read_picture
+    from foxpath.derive import Results
+    from foxpath.derive.pictures import working_picture
+
+    if is_project(path):
+        project = read_project(path)
+        size = (project.reference.width, project.reference.height)
+        return Opened(project, working_picture(Results(), project), size)
+    data, name = read_bytes(path), Path(path).name
+    return Opened(None, read_picture(data, name), picture_size(data, name))
 
 
 def read_json(path: str) -> Any:

@@ -34,6 +34,10 @@ def frozen(array: NDArray[Any]) -> NDArray[Any]:
     return array
 
 
+FARTHEST_PX = 1_000_000.0
+"""No picture is so large: places farther off are mistakes."""
+
+
 def as_points(value: object, *, least: int, what: str) -> Points:
     """Check and convert a list of (x, y) pairs.
 
@@ -53,11 +57,11 @@ def as_points(value: object, *, least: int, what: str) -> Points:
     Raises
     ------
     ValueError
-        When the shape is not (N, 2), fewer than `least` points are given, or a value is not finite.
+        When the shape is not (N, 2), fewer than `least` points are given, or a value is not finite or lies off every picture.
     """
     try:
         points = np.array(value, dtype=np.float64)
-    except (TypeError, ValueError):
+    except (TypeError, ValueError, OverflowError):
         raise ValueError(f"{what} must be a list of [x, y] pairs of numbers") from None
     if points.ndim != 2 or points.shape[1] != 2:
         raise ValueError(f"{what} must be a list of [x, y] pairs, got shape {points.shape}")
@@ -65,4 +69,6 @@ def as_points(value: object, *, least: int, what: str) -> Points:
         raise ValueError(f"{what} needs at least {least} points, got {len(points)}")
     if not np.isfinite(points).all():
         raise ValueError(f"{what} holds a coordinate that is not a finite number")
+    if (np.abs(points) > FARTHEST_PX).any():
+        raise ValueError(f"{what} holds a coordinate that lies off every picture")
     return points

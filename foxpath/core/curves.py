@@ -105,3 +105,27 @@ def nearest_on(points: Points, at: Points, *, closed: bool) -> tuple[int, float,
     gap = np.hypot(*(place - at).T)
     index = int(np.argmin(gap))
     return index, float(gap[index]), place[index]
+
+
+def signed_area(points: Points) -> float:
+    """Return the area that an outline of (N, 2) points encloses: positive when it runs clockwise as seen (y down)."""
+    x, y = points.T
+    return float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum()) / 2
+
+
+def line_length(points: Points) -> float:
+    """Return the length of a polyline of (N, 2) points."""
+    return float(np.hypot(*np.diff(points, axis=0).T).sum())
+
+
+def outward_normals(outline: Points) -> Points:
+    """Return unit vectors out of a closed outline of (N, 2) points at each of them, whichever way round it runs."""
+    ahead = np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0)
+    out = np.stack([ahead[:, 1], -ahead[:, 0]], axis=1) / (np.hypot(*ahead.T)[:, None] + 1e-9)
+    return np.asarray(out if signed_area(outline) >= 0 else -out)
+
+
+def normals(points: Points) -> Points:
+    """Return unit vectors across a polyline, (N, 2): to its right as seen by who walks along it (y down)."""
+    step = np.gradient(points, axis=0)
+    return np.asarray(np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9))

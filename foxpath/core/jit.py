@@ -11,15 +11,17 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar, cast
 
+from foxpath.core.folders import temporary, users, writable
+
 Function = TypeVar("Function", bound=Callable[..., Any])
 
 
 def _cache_folder() -> None:
     """Give Numba a folder it can write to when the package itself lies in a read-only place."""
-    here = Path(__file__).parent
-    if "NUMBA_CACHE_DIR" not in os.environ and not os.access(here, os.W_OK):
-        base = Path(os.environ.get("XDG_CACHE_HOME", Path.home() / ".cache"))
-        os.environ["NUMBA_CACHE_DIR"] = str(base / "foxpath" / "kernels")
+    if "NUMBA_CACHE_DIR" in os.environ or os.access(Path(__file__).parent, os.W_OK):
+        return
+    own = users("XDG_CACHE_HOME", ".cache") / "kernels"
+    os.environ["NUMBA_CACHE_DIR"] = str(own if writable(own) else temporary() / "kernels")
 
 
 _cache_folder()

@@ -1,8 +1,4 @@
-"""Made-up animals: a picture drawn from a known growth, and the project a painter would have made of it.
-
-`head` and `jay` are the models (outlines, growth, lengths, light), `picture` and `jay_picture` draw them, `make` writes
-the painter's decisions, and `data/` holds what they made, so that a demo opens at once.
-"""
+"""Made-up animals, ready to open: `load` opens by name what lies in `data/`. Their makers are no part of the product."""
 
 from foxpath.demo.load import DEMOS, demo_project, is_demo
 

@@ -4,7 +4,7 @@ import json
 from pathlib import Path
 
 from foxpath.core.errors import InputError
-from foxpath.document.fields import project_from_fields
+from foxpath.document.convert import project_from_fields
 from foxpath.document.model import Project
 
 DEMOS = ("fox", "jay")

@@ -14,11 +14,12 @@ class KeepAside:
 
     project: Project
     origin: str
+    step: int = 0
 
     def __call__(self, progress: Progress) -> Project:
         """Return what was kept. Raises `AppError` when it cannot be written."""
         try:
-            recovery.keep(self.project, self.origin)
+            recovery.keep(self.project, self.origin, self.step)
         except OSError as failure:
             raise AppError("The recovery copy could not be written.", failure.strerror or "") from None
         return self.project

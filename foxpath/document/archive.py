@@ -7,15 +7,20 @@ anything is unpacked, nothing is written outside, and the project is opened whol
 import io
 import json
 import os
+import stat
+import struct
 import tempfile
 import zipfile
+import zlib
 from pathlib import Path
 from typing import Any
 
 from foxpath.core.errors import AppError, PictureError, ProjectError
-from foxpath.document.fields import VERSION, project_from_fields, project_to_fields
+from foxpath.core.text import sound_text
+from foxpath.document.convert import VERSION, project_from_fields, project_to_fields
 from foxpath.document.model import Project
-from foxpath.document.reference_fields import entries_of
+from foxpath.document.pictures import entry_name
+from foxpath.document.places import pictures_of
 
 MAX_ENTRIES = 64
 MAX_JSON_BYTES = 32 * 1024 * 1024
@@ -32,13 +37,32 @@ def picture_bytes(path: Path) -> bytes:
     PictureError
         When the file cannot be read or is too large to be kept in a project.
     """
+    return bytes_of(path, PictureError)
+
+
+def bytes_of(path: Path, error: type[AppError], most: int = MAX_REFERENCE_BYTES) -> bytes:
+    """Return the bytes of a file, never more than `most`.
+
+    Raises
+    ------
+    error
+        When it cannot be read, is no file (a pipe or a device might never end), or is larger.
+    """
+    name = sound_text(path.name) or str(path)
     try:
-        if path.stat().st_size > MAX_REFERENCE_BYTES:
-            raise PictureError(f"{path.name} is larger than 400 MB.", "Save a smaller copy and open that.")
-        return path.read_bytes()
-    except OSError as failure:
-        reason = (failure.strerror or str(failure)).lower()
-        raise PictureError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
+        kind = path.stat()
+        if stat.S_ISDIR(kind.st_mode):
+            raise error(f"{name} is a folder.", "Choose a file in it.")
+        if not stat.S_ISREG(kind.st_mode):
+            raise error(f"{name} is no file.", "Save what it gives to a file, and open that.")
+        with path.open("rb") as file:
+            data = file.read(most + 1)
+    except (OSError, ValueError) as failure:
+        reason = (getattr(failure, "strerror", None) or str(failure)).lower()
+        raise error(f"{name} could not be read: {reason}.", "Check the name and the folder.") from None
+    if len(data) > most:
+        raise error(f"{name} is larger than {most / 2**20:.0f} MB.", "Save a smaller copy and open that.")
+    return data
 
 
 def to_bytes(project: Project) -> bytes:
@@ -49,7 +73,7 @@ def to_bytes(project: Project) -> bytes:
         text = json.dumps(fields, indent=1, ensure_ascii=False, allow_nan=False)
         archive.writestr(zipfile.ZipInfo("project.json", _STAMP), text.encode(), zipfile.ZIP_DEFLATED)
         # A picture is packed already; the bytes go in as they came.
-        for name, data in entries_of(project).items():
+        for name, data in {entry_name(one): one.data for one in pictures_of(project)}.items():
             archive.writestr(zipfile.ZipInfo(name, _STAMP), data, zipfile.ZIP_STORED)
     return buffer.getvalue()
 
@@ -69,7 +93,8 @@ def write_whole(path: Path, data: bytes) -> None:
     """Write a file atomically: beside its place, flushed to the disk, then moved over it."""
     temporary: Path | None = None
     try:
-        handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        sweep(path)
+        handle, name = tempfile.mkstemp(prefix=f".{path.name}.{os.getpid()}-", dir=path.parent)
         temporary = Path(name)
         with os.fdopen(handle, "wb") as out:
             out.write(data)
@@ -86,6 +111,28 @@ def write_whole(path: Path, data: bytes) -> None:
         ) from None
 
 
+def alive(pid: int) -> bool:
+    """Tell whether a process of this number is running."""
+    try:
+        os.kill(pid, 0)
+    except (ProcessLookupError, OverflowError):
+        return False
+    except PermissionError:
+        return True
+    return True
+
+
+def sweep(path: Path) -> None:
+    """Remove what processes that were ended in the middle of writing a file have left beside it."""
+    before = f".{path.name}."
+    with os.scandir(path.parent) as entries:
+        names = [one.name for one in entries if one.name.startswith(before)]
+    for name in names:
+        pid, dash, _ = name[len(before) :].partition("-")
+        if dash and pid.isdigit() and not alive(int(pid)):
+            (path.parent / name).unlink(missing_ok=True)
+
+
 def _umask() -> int:
     mask = os.umask(0)
     os.umask(mask)
@@ -100,14 +147,7 @@ def load(path: Path) -> Project:
     ProjectError
         With one clear message, for anything that is not a sound project file.
     """
-    try:
-        if path.stat().st_size > MAX_FILE_BYTES:
-            raise ProjectError(f"{path.name} is larger than a project can be.", "Choose a .foxpath file.")
-        data = path.read_bytes()
-    except OSError as failure:
-        reason = (failure.strerror or str(failure)).lower()
-        raise ProjectError(f"{path.name} could not be read: {reason}.", "Check the name and the folder.") from None
-    return from_bytes(data, path.name)
+    return from_bytes(bytes_of(path, ProjectError, MAX_FILE_BYTES), sound_text(path.name))
 
 
 def from_bytes(data: bytes, name: str) -> Project:
@@ -125,9 +165,12 @@ def from_bytes(data: bytes, name: str) -> Project:
         if isinstance(failure, ProjectError):
             raise
         raise ProjectError(f"{name} cannot be opened: {failure.message}", failure.hint) from None
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError, RecursionError):
-        # What zipfile and zlib raise on foreign, cut, encrypted or damaged bytes.
+    except (*_DAMAGED, OSError, ValueError, TypeError, LookupError, ArithmeticError, RuntimeError, EOFError):
+        # What zipfile, zlib and the readers of numbers raise on foreign, cut, encrypted or damaged bytes.
         raise ProjectError(f"{name} is damaged or is no Fox Path project.", "Open a copy or a backup.") from None
+
+
+_DAMAGED = (zipfile.BadZipFile, zlib.error, struct.error, NotImplementedError)
 
 
 def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
@@ -164,13 +207,24 @@ def _unpacked(archive: zipfile.ZipFile, entries: dict[str, zipfile.ZipInfo], ent
     return data
 
 
+def _sound(value: Any) -> Any:
+    """Return what a file holds with its texts fit to be shown and saved, and no number larger than any float."""
+    if isinstance(value, str):
+        return sound_text(value)
+    if isinstance(value, int) and not isinstance(value, bool):
+        float(value)
+    if isinstance(value, dict):
+        return {sound_text(key): _sound(one) for key, one in value.items()}
+    return [_sound(one) for one in value] if isinstance(value, list) else value
+
+
 def _parsed(text: bytes, name: str) -> dict[str, Any]:
     def refuse(constant: str) -> float:
         raise ValueError(constant)
 
     try:
-        fields = json.loads(text.decode("utf-8"), parse_constant=refuse)
-    except (ValueError, RecursionError):
+        fields = _sound(json.loads(text.decode("utf-8"), parse_constant=refuse))
+    except (ValueError, RecursionError, OverflowError):
         raise ProjectError(f"{name} is damaged: its plan cannot be read.", "Open a copy or a backup.") from None
     if not isinstance(fields, dict) or fields.get("format") != "foxpath":
         raise ProjectError(f"{name} is no Fox Path project.", "Choose a .foxpath file.")

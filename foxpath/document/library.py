@@ -13,9 +13,10 @@ from typing import Any
 import fastjsonschema
 
 from foxpath.core.errors import AppError
+from foxpath.core.folders import users
 from foxpath.core.zones import KINDS, OwnKind
 from foxpath.document import archive
-from foxpath.document.map_fields import own_from_fields, own_to_fields
+from foxpath.document.convert import from_fields, to_fields
 
 FORMAT, VERSION = "foxpath-kinds", 1
 MOST = 200
@@ -25,8 +26,7 @@ MOST_BYTES = 1_000_000
 def place() -> Path:
     """Return the library's file (it need not be there): in $FOXPATH_DATA, else in the user's data folder."""
     given = os.environ.get("FOXPATH_DATA")
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return (Path(given) if given else Path(base) / "foxpath") / "kinds.json"
+    return (Path(given) if given else users("XDG_DATA_HOME", ".local/share")) / "kinds.json"
 
 
 def own_kinds() -> tuple[OwnKind, ...]:
@@ -53,7 +53,7 @@ def take_in(path: Path) -> tuple[OwnKind, ...]:
 
 def write_kinds(path: Path, kinds: Sequence[OwnKind]) -> None:
     """Write kinds to a file that can be shared. Raises `AppError` when it cannot be written."""
-    record = {"format": FORMAT, "version": VERSION, "kinds": [own_to_fields(one) for one in kinds]}
+    record = {"format": FORMAT, "version": VERSION, "kinds": [to_fields(one) for one in kinds]}
     data = (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode()
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -90,7 +90,7 @@ def read_kinds(path: Path) -> tuple[OwnKind, ...]:
         raise wrong from None
     except fastjsonschema.JsonSchemaValueException:
         raise wrong from None
-    return tuple(own_from_fields(one) for one in record["kinds"][:MOST] if one["base"] in KINDS)
+    return tuple(from_fields(OwnKind, one) for one in record["kinds"][:MOST] if one["base"] in KINDS)
 
 
 @cache

@@ -108,7 +108,6 @@ class Lent:
     cut: Pairs = ()
     soft_mm: float = 1.0
     placed: bool = False
-    extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,7 +189,6 @@ class Zone:
     group: str = ""
     tract: TractEdit = field(default_factory=TractEdit)
     school: str = ""
-    extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @cached_property
     def shape(self) -> ZoneShape:
@@ -226,7 +224,6 @@ class Comb:
     zone: str
     points: Pairs
     kept: bool = False
-    extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
 
 MARKS = {
@@ -264,7 +261,6 @@ class Mark:
     points: Pairs = ()
     turn_deg: float = 0.0
     source: str = ""
-    extra: dict[str, Any] = field(default_factory=dict, compare=False)
 
     @property
     def radius(self) -> float:
@@ -324,6 +320,38 @@ class Drawing:
     marked: tuple[tuple[str, tuple[Pairs, ...]], ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class Holds:
+    """What a field of the project holds, for all that must find it (see `places`).
+
+    Attributes
+    ----------
+    pixels : bool
+        Places in pixels of the main picture.
+    owner : str
+        Name of the attribute that tells to which zone each of its things belongs.
+    between : tuple of str
+        Attributes that name further zones or pictures: a thing goes when one of them does.
+    pictures : bool
+        Pictures whose bytes lie in the file.
+    """
+
+    pixels: bool = False
+    owner: str = ""
+    between: tuple[str, ...] = ()
+    pictures: bool = False
+
+
+def holds(
+    *, pixels: bool = False, owner: str = "", between: tuple[str, ...] = (), pictures: bool = False
+) -> dict[str, Holds]:
+    """Return the metadata of a field of the project."""
+    return {"holds": Holds(pixels, owner, between, pictures)}
+
+
+PLAIN = holds()
+"""Of a field that holds nothing of the kind."""
+
 FOCAL_ORDERS = {
     "": "back to front",
     "first": "focal area first",
@@ -374,7 +402,7 @@ class Project:
         A recipe the painter brought.
     ways : Ways
         Which sides are taken where painters disagree.
-    log, earlier : tuple of Logged
+    noted, earlier : tuple of Logged
         Passes of this painting, and of earlier ones, as they were painted: the pace is learned from both.
     seed : int
         Seed of the rehearsal.
@@ -396,45 +424,45 @@ class Project:
         Marked on the eyes, as evidence of the light.
     transfer : Transfer
     extra : dict
-        Fields of a file that this version does not know, kept for the next save.
+        What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
 
-    name: str
-    reference: Reference
-    canvas: CanvasSize
-    crop: Crop
-    focal: tuple[float, float] | None = None
-    zones: tuple[Zone, ...] = ()
-    combs: tuple[Comb, ...] = ()
-    marks: tuple[Mark, ...] = ()
-    edges: tuple[EdgeChoice, ...] = ()
-    stretches: tuple[EdgeStretch, ...] = ()
-    fans: tuple[Fan, ...] = ()
-    eyes: tuple[Eye, ...] = ()
-    features: tuple[Feature, ...] = ()
-    drawing: Drawing | None = None
-    kit: tuple[Brush, ...] = DEFAULT_KIT
-    falloff: float = 0.5
-    focal_order: str = ""
-    passes: dict[str, PassEdit] = field(default_factory=dict)
-    pass_order: tuple[str, ...] = ()
-    school: str = USUAL
-    own_school: School | None = None
-    ways: Ways = field(default_factory=Ways)
-    log: tuple[Logged, ...] = ()
-    earlier: tuple[Logged, ...] = ()
-    seed: int = 1
-    next_id: int = 1
-    main_note: str = ""
-    shelf: tuple[Lent, ...] = ()
-    correction: Correction = field(default_factory=Correction)
-    seeing: Seeing = field(default_factory=Seeing)
-    spots: Pairs = ()
-    spot_mm: float = 2.0
-    light: Light | None = None
-    catchlights: tuple[Catchlight, ...] = ()
-    transfer: Transfer = field(default_factory=Transfer)
-    extra: dict[str, Any] = field(default_factory=dict, compare=False)
+    name: str = field(metadata=PLAIN)
+    reference: Reference = field(metadata=holds(pictures=True))
+    canvas: CanvasSize = field(metadata=PLAIN)
+    crop: Crop = field(metadata=PLAIN)
+    focal: tuple[float, float] | None = field(default=None, metadata=holds(pixels=True))
+    zones: tuple[Zone, ...] = field(default=(), metadata=holds(pixels=True))
+    combs: tuple[Comb, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
+    marks: tuple[Mark, ...] = field(default=(), metadata=holds(pixels=True, owner="zone", between=("source",)))
+    edges: tuple[EdgeChoice, ...] = field(default=(), metadata=holds(between=("front", "back")))
+    stretches: tuple[EdgeStretch, ...] = field(default=(), metadata=holds(pixels=True, between=("front", "back")))
+    fans: tuple[Fan, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
+    eyes: tuple[Eye, ...] = field(default=(), metadata=holds(pixels=True))
+    features: tuple[Feature, ...] = field(default=(), metadata=holds(pixels=True))
+    drawing: Drawing | None = field(default=None, metadata=holds(pictures=True))
+    kit: tuple[Brush, ...] = field(default=DEFAULT_KIT, metadata=PLAIN)
+    falloff: float = field(default=0.5, metadata=PLAIN)
+    focal_order: str = field(default="", metadata=PLAIN)
+    passes: dict[str, PassEdit] = field(default_factory=dict, metadata=PLAIN)
+    pass_order: tuple[str, ...] = field(default=(), metadata=PLAIN)
+    school: str = field(default=USUAL, metadata=PLAIN)
+    own_school: School | None = field(default=None, metadata=PLAIN)
+    ways: Ways = field(default_factory=Ways, metadata=PLAIN)
+    noted: tuple[Logged, ...] = field(default=(), metadata=PLAIN)
+    earlier: tuple[Logged, ...] = field(default=(), metadata=PLAIN)
+    seed: int = field(default=1, metadata=PLAIN)
+    next_id: int = field(default=1, metadata=PLAIN)
+    main_note: str = field(default="", metadata=PLAIN)
+    shelf: tuple[Lent, ...] = field(default=(), metadata=holds(pictures=True))
+    correction: Correction = field(default_factory=Correction, metadata=PLAIN)
+    seeing: Seeing = field(default_factory=Seeing, metadata=PLAIN)
+    spots: Pairs = field(default=(), metadata=holds(pixels=True))
+    spot_mm: float = field(default=2.0, metadata=PLAIN)
+    light: Light | None = field(default=None, metadata=holds(pixels=True))
+    catchlights: tuple[Catchlight, ...] = field(default=(), metadata=holds(pixels=True))
+    transfer: Transfer = field(default_factory=Transfer, metadata=holds(pixels=True))
+    extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property
     def mm_per_px(self) -> float:
@@ -520,7 +548,7 @@ class Project:
     @property
     def pace(self) -> Pace:
         """The painter's pace, learned from every logged pass."""
-        return learn((*self.earlier, *self.log))
+        return learn((*self.earlier, *self.noted))
 
     def eye(self, eye_id: str) -> Eye | None:
         """Return the eye with this id, or None."""

@@ -5,7 +5,6 @@ JSON: ``{"format": "foxpath-pace", "version": 1, "logged": [...]}``, each as in 
 
 import json
 from collections.abc import Callable
-from dataclasses import asdict
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -15,8 +14,8 @@ import fastjsonschema
 from foxpath.core.errors import AppError
 from foxpath.core.passes import Logged
 from foxpath.document import archive, library
+from foxpath.document.convert import from_fields, to_fields
 from foxpath.document.model import Project
-from foxpath.document.reference_fields import known_of
 
 FORMAT, VERSION = "foxpath-pace", 1
 MOST = 2000
@@ -30,7 +29,7 @@ def place() -> Path:
 
 def earlier() -> tuple[Logged, ...]:
     """Return every logged pass, oldest first; none without a file. Raises `AppError` when it is damaged."""
-    return tuple(Logged(**known_of(Logged, one)) for one in _read())
+    return tuple(from_fields(Logged, one) for one in _read())
 
 
 def keep(project: Project) -> None:
@@ -42,7 +41,7 @@ def keep(project: Project) -> None:
         When the file is damaged, or cannot be written.
     """
     others = [one for one in _read() if one.get("painting") != project.name]
-    kept = [*others, *({"painting": project.name, **asdict(one)} for one in project.log)][-MOST:]
+    kept = [*others, *({"painting": project.name, **to_fields(one)} for one in project.noted)][-MOST:]
     data = json.dumps({"format": FORMAT, "version": VERSION, "logged": kept}, indent=1, ensure_ascii=False) + "\n"
     try:
         place().parent.mkdir(parents=True, exist_ok=True)

@@ -1,31 +1,24 @@
-"""The Qt interface: trail, bench, course and picture, over one session.
+"""The Qt interface: trail, bench, course and picture, over one session. Only this package imports PySide6.
 
-`main` leads and `papers` deals with files; `studio` is all that works on a painting, made when one is opened.
-`session` holds the project, its history and what is being looked at; `runner` does long work off the
-interface's thread; `stops` has one module per stop of the trail (its bench and what it draws and
-understands on the picture); `picture` shows the reference or the rehearsal with its rulers; `bench`
-has the controls; `theme` and `draw` are the look. Only this package imports PySide6.
+shell
+    The window round the painting: trail, header, course, foot, papers, keys.
+work
+    What is worked on: the session, and long work off the interface's thread.
+look
+    Colours, type, and how lines and signs are drawn.
+bench
+    The column beside the trail, and its controls.
+picture
+    The reference or the rehearsal, with rulers, overlays, seeing aids and the glass.
+stops
+    The list of stops, and a package for each: its bench, what it draws on the picture, what a gesture there means.
 """
 
-import os
 from pathlib import Path
-
-from foxpath.core.errors import AppError
 
 
 def run(path: Path | None, demo: str | None) -> int:
-    """Open the window, with a file or a demo; returns the exit status. Imports Qt only here.
-
-    Raises
-    ------
-    AppError
-        When there is no screen; Qt itself would end the process.
-    """
-    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
-        raise AppError(
-            "There is no screen to open a window on.",
-            "Start it in a desktop, or use new, growth, plan, rehearse or check, which need none.",
-        )
+    """Open the window, with a file or a demo; returns the exit status. Imports Qt only here."""
     from foxpath.window.shell.app import run_app
 
     return run_app(path, demo)

@@ -3,12 +3,13 @@ import unittest
 import numpy as np
 
 from foxpath.core.errors import InputError
-from foxpath.demo import demo_project, head, make
+from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.marks import marks_of
 from foxpath.derive.zones.shapes import zone_index
+from tools.demo import head, make
 
 
 class Fox(unittest.TestCase):

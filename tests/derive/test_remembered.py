@@ -18,8 +18,9 @@ from foxpath.derive.lengths.overlay import GrowthOverlay
 from foxpath.derive.readings import Read
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.subjects import SUBJECTS
+from foxpath.document import edits
 from foxpath.document.model import Project
-from tests.every_edit import EDITORS, EDITS, NO_EDITS
+from tests.every_edit import EDITS, NO_EDITS
 
 WIDTH = 160
 SMALL = (
@@ -107,12 +108,11 @@ class RememberedOfTheFox(Remembered, unittest.TestCase):
 
 class EveryEdit(unittest.TestCase):
     def test_none_is_left_out(self):
-        there = set()
-        for module in EDITORS:
-            for name, function in inspect.getmembers(module, inspect.isfunction):
-                first = next(iter(inspect.signature(function).parameters), "")
-                if function.__module__ == module.__name__ and not name.startswith("_") and first == "project":
-                    there.add(name)
+        there = {
+            name
+            for name, function in inspect.getmembers(edits, inspect.isfunction)
+            if next(iter(inspect.signature(function).parameters), "") == "project"
+        }
         tried = {name.split(",")[0] for name in EDITS}
         self.assertEqual(there - NO_EDITS - tried, set())
         self.assertEqual(tried - there, set())

@@ -30,7 +30,7 @@ class WindowCase(unittest.TestCase):
         hook = mock.patch.object(sys, "excepthook", lambda *error: self.slot_errors.append(error))
         self.enterContext(hook)
         # Pictures half as wide: what the window does with a rehearsal is tested, not how fine it is.
-        for place in ("session", "stops.rehearsal"):
+        for place in ("work.session", "stops.rehearsal.stop"):
             self.enterContext(mock.patch(f"foxpath.window.{place}.REHEARSAL_WIDTH", 600))
         self.window = MainWindow()
         self.window.session.runner.went_wrong.connect(self.slot_errors.append)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import Labels, Points
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, outward_normals, resample
 from foxpath.core.frame import Frame
 from foxpath.core.zones.map import ZoneShape
 
@@ -34,7 +34,7 @@ class Border:
 
     def middle(self) -> Points:
         """Return the point half way along the longest stretch, (2,) reference pixels."""
-        longest = max(self.runs, key=lambda run: float(arc_length(run)[-1]))
+        longest = max(self.runs, key=lambda run: line_length(run))
         return np.asarray(resample(longest, 3)[1])
 
 
@@ -68,27 +68,22 @@ def find_borders(shapes: Sequence[ZoneShape], labels: Labels, frame: Frame) -> l
             continue
         outline = frame.to_grid(shape.outline())
         loop = np.vstack([outline, outline[:1]])
-        count = max(16, int(arc_length(loop)[-1]))
+        count = max(16, int(line_length(loop)))
         line = resample(loop, count + 1)[:-1]
-        ahead = np.roll(line, -1, axis=0) - np.roll(line, 1, axis=0)
-        normal = np.stack([ahead[:, 1], -ahead[:, 0]], axis=1)
-        normal /= np.maximum(np.hypot(*normal.T), 1e-9)[:, None]
-        x, y = outline[:, 0], outline[:, 1]
-        if (x * np.roll(y, -1) - np.roll(x, -1) * y).sum() < 0:
-            normal = -normal
+        normal = outward_normals(line)
         own = _look(labels, line - 1.5 * normal) == index
         beyond = _look(labels, line + 1.5 * normal)
         behind = np.array([b == -1 or (b >= 0 and b != index and order[int(b)] < order[index]) for b in beyond])
         key = np.where(own & behind, beyond, -9)
         for back, run in _runs(key, line):
-            if arc_length(run)[-1] * frame.cell_mm >= SHORTEST_MM:
+            if line_length(run) * frame.cell_mm >= SHORTEST_MM:
                 found.setdefault((index, back), []).append(frame.to_px(run))
     borders = [
         Border(
             front,
             back,
             tuple(runs),
-            sum(float(arc_length(run)[-1]) for run in runs) * frame.mm_per_px,
+            sum(line_length(run) for run in runs) * frame.mm_per_px,
         )
         for (front, back), runs in found.items()
     ]

@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, Points, frozen
 from foxpath.core.frame import Crop, Frame
+from foxpath.core.units import WIDTH_OF_SIGMA
 from foxpath.core.zones.kinds import Kind
 
 Grade = Literal["lost", "soft", "firm", "hard"]
@@ -20,7 +21,7 @@ GRADES: dict[Grade, tuple[float, float, float]] = {
 }
 """Least, most and usual transition width of each grade, mm on the canvas."""
 
-SIGMA_SHARE = 1 / 2.563
+SIGMA_SHARE = 1 / WIDTH_OF_SIGMA
 """Gaussian standard deviation for a 10 to 90 % transition of width 1."""
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Points
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, outward_normals, resample
 
 CROSSED_DEG = 30.0
 """From this angle between growth and border on, hair crosses it."""
@@ -75,15 +75,11 @@ class MarkingStretch:
 def marking_places(outline: Points, mm_per_px: float) -> MarkingPlaces:
     """Return places along a closed smooth outline (reference pixels), about a millimetre apart."""
     closed = np.vstack([outline, outline[:1]])
-    count = max(12, round(float(arc_length(closed)[-1]) * mm_per_px))
+    count = max(12, round(line_length(closed) * mm_per_px))
     at = resample(closed, count + 1)[:-1]
     ahead = np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0)
     tangent = ahead / (np.hypot(*ahead.T)[:, None] + 1e-9)
-    outward = np.stack([tangent[:, 1], -tangent[:, 0]], axis=1)
-    x, y = at.T
-    if (x * np.roll(y, -1) - np.roll(x, -1) * y).sum() < 0:
-        outward = -outward
-    return MarkingPlaces(at, tangent, outward)
+    return MarkingPlaces(at, tangent, outward_normals(at))
 
 
 def marking_stretches(

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from foxpath.core.arrays import F32, Points
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, resample
+from foxpath.core.units import WIDTH_OF_SIGMA
 
 REACH_PX = 30.0
 """How far to each side of the border the photograph is read."""
@@ -16,8 +17,6 @@ NARROWEST_PX = 0.8
 """A blur below this is as sharp as pixels can show."""
 LEAST_STEP = 6.0
 """Levels of 255 that the two sides must differ by."""
-WIDTH_OF_SIGMA = 2.563
-"""From 10 to 90 % of a step blurred by 1."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +96,7 @@ def _profiles(luma: F32, run: Points) -> F32:
     """Return grey levels across a stretch of border, one row a pixel of its length; those that leave the picture are left out."""
     import cv2
 
-    length = float(arc_length(run)[-1])
+    length = line_length(run)
     if length < 8:
         return np.zeros((0, 0), np.float32)
     at = resample(run, max(8, int(length)))

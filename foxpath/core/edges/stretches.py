@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F64, Points
-from foxpath.core.curves import arc_length
+from foxpath.core.curves import line_length
 from foxpath.core.edges.borders import Border
 
 REACH_MM = 5.0
@@ -49,7 +49,7 @@ def _along(run: Points, width_mm: float, stretches: Sequence[Stretch], mm_per_px
     own = np.full(len(run), np.log(width_mm))
     if not stretches or len(run) < 2:
         return np.asarray(np.exp(own))
-    step = max(float(arc_length(run)[-1]) / (len(run) - 1) * mm_per_px, 1e-6)
+    step = max(line_length(run) / (len(run) - 1) * mm_per_px, 1e-6)
     for stretch in stretches:
         near = _distance(run, stretch.line) * mm_per_px < REACH_MM
         if near.any():

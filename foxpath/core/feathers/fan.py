@@ -3,7 +3,7 @@
 import numpy as np
 
 from foxpath.core.arrays import F32, Points
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, resample
 from foxpath.core.feathers.feathers import POINTS, Feathers
 
 MOST = 40
@@ -56,7 +56,7 @@ def fan_feathers(first: Points, last: Points, count: int, mm_per_px: float, barb
         axis=-1,
     )  # fmt: skip
     shaft = root[:, None] + spun * size[:, None, None]
-    length = np.array([float(arc_length(line)[-1]) for line in shaft]) * mm_per_px
+    length = np.array([line_length(line) for line in shaft]) * mm_per_px
     middles = shaft[:, int(0.65 * POINTS)]
     gap = np.gradient(middles, axis=0)
     width = np.clip(LAP * np.hypot(*gap.T) * mm_per_px, SLIMMEST * length, BROADEST * length)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Points, Rgb8
+from foxpath.core.curves import line_length
 from foxpath.core.errors import InputError
 from foxpath.core.units import mm_words
 
@@ -249,9 +250,9 @@ def _simplex() -> F64:
 
 
 def _evenly(line: Points, step_mm: float) -> Points:
-    from foxpath.core.curves import arc_length, resample
+    from foxpath.core.curves import resample
 
-    return resample(line, max(4, math.ceil(float(arc_length(line)[-1]) / step_mm))) if len(line) > 1 else line
+    return resample(line, max(4, math.ceil(line_length(line) / step_mm))) if len(line) > 1 else line
 
 
 def marked_shift(target: Target, drawn_mm: Sequence[Points]) -> Shift:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F64, Lab, Points
-from foxpath.core.curves import arc_length, inside, resample
+from foxpath.core.curves import inside, line_length, resample
 from foxpath.core.eyes.placement import eye_check
 from foxpath.core.features.kinds import FEATURES, Feature, Part
 from foxpath.core.findings import Finding
@@ -89,7 +89,7 @@ def _width(part: Part, lines: list[F64], mm_per_px: float, canvas_mm: float) -> 
     if part.closed:
         breadth = min(float(np.ptp(line, axis=0).min()) for line in lines) * mm_per_px
         return float(np.clip(_SHARE[part.paint] * breadth * 2, 0.15, 8))
-    length = float(np.median([arc_length(line)[-1] for line in lines])) * mm_per_px
+    length = float(np.median([line_length(line) for line in lines])) * mm_per_px
     return float(np.clip(_SHARE[part.paint] * length * 0.5, 0.2, 2.5))
 
 

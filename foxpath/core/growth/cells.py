@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points
-from foxpath.core.curves import resample
+from foxpath.core.curves import line_length, resample
 from foxpath.core.frame import Frame
 
 
@@ -49,7 +49,7 @@ def comb_cells(combs: Sequence[CombStroke], frame: Frame, row: int, column: int,
     cells = np.zeros((4, height, width), np.float32)
     for comb in combs:
         at = frame.to_grid(comb.points) - (column, row)
-        length = float(np.hypot(*np.diff(at, axis=0).T).sum())
+        length = line_length(at)
         if length < 1e-6:
             continue
         line = resample(at, max(2, int(length * 2) + 1))

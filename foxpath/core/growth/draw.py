@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, F64, U8, Points
 from foxpath.core.brush import POINTS, hair_profile, outlines, paint_outlines
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, resample
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.growth.glyphs import HairGlyphs
 from foxpath.core.growth.sureness import SURE_ENOUGH
@@ -67,7 +67,7 @@ def draw_combs(image: F32, combs: Sequence[Points], affine: Affine) -> None:
         Root to tip, reference pixels. Combs shorter than a pixel on the image are left out.
     """
     placed = [comb @ affine[:, :2].T + affine[:, 2] for comb in combs]
-    drawn = [resample(at, 16) for at in placed if float(arc_length(at)[-1]) >= 1]
+    drawn = [resample(at, 16) for at in placed if line_length(at) >= 1]
     if not drawn:
         return
     line = np.stack(drawn)

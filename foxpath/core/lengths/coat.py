@@ -3,7 +3,7 @@
 from dataclasses import dataclass, fields
 
 from foxpath.core.arrays import Points
-from foxpath.core.curves import arc_length
+from foxpath.core.curves import line_length
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones.kinds import Coat, Kind
 
@@ -49,4 +49,4 @@ def resolved(coat: Coat, edit: CoatEdit) -> Coat:
 
 def measured_mm(points_px: Points, mm_per_px: float) -> float:
     """Return the length of a stroke dragged along a hair (reference pixels), mm on the canvas."""
-    return float(arc_length(points_px)[-1]) * mm_per_px
+    return line_length(points_px) * mm_per_px

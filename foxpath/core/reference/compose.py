@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Points, Rgb8, frozen
 from foxpath.core.curves import closed_curve
+from foxpath.core.units import WIDTH_OF_SIGMA
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +105,7 @@ def compose(main: Rgb8, main_scale: float, parts: Sequence[Part]) -> Rgb8:
         if len(part.outline) < 3:
             continue
         line = mapped(part.affine, closed_curve(part.outline)) * main_scale
-        sigma = part.soft_px * main_scale / 2.563
+        sigma = part.soft_px * main_scale / WIDTH_OF_SIGMA
         reach = int(3 * sigma) + 2
         x0, y0 = np.maximum(np.floor(line.min(axis=0)).astype(int) - reach, 0)
         x1, y1 = np.minimum(np.ceil(line.max(axis=0)).astype(int) + reach, (width, height))

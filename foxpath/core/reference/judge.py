@@ -9,7 +9,7 @@ from foxpath.core.findings import Finding, Level
 from foxpath.core.reference.composition import LoneColour, Pull, Separation, Touch
 from foxpath.core.reference.health import Health
 from foxpath.core.reference.relative import colour_words, step_words
-from foxpath.core.units import mm_words, percent
+from foxpath.core.units import WIDTH_OF_SIGMA, mm_words, percent
 
 SHARP_PX = 0.7
 """Edges finer than this are as sharp as pixels can show; no number below is trusted."""
@@ -52,7 +52,7 @@ def blur_words(sigma_px: float, mm_per_px: float) -> str:
 
 def blur_limit_px(mm_per_px: float, finest_mm: float) -> float:
     """Return the blur (sigma, px) from which an edge is wider than three of the finest marks."""
-    return max(1.6, 3 * finest_mm / 2.563 / mm_per_px)
+    return max(1.6, 3 * finest_mm / WIDTH_OF_SIGMA / mm_per_px)
 
 
 def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | None) -> Finding | None:
@@ -68,7 +68,7 @@ def _blurred_part(health: Health, mm_per_px: float, finest_mm: float, subject: B
     sigma = float(np.median(health.blur_map[bad]))
     return judgement(
         "blur", "Sharpness", f"{percent(share)} blurred", "look", f"{percent(share)} of the {whose} is blurred.",
-        f"edges there change over {mm_words(2.563 * sigma * mm_per_px)} · a mark can be {mm_words(finest_mm)} fine · "
+        f"edges there change over {mm_words(WIDTH_OF_SIGMA * sigma * mm_per_px)} · a mark can be {mm_words(finest_mm)} fine · "
         "borrow the hair there from another picture",
         min(1.0, 0.4 + share), _worst(np.where(bad, health.blur_map, np.nan).astype(np.float32)),
     )  # fmt: skip
@@ -89,8 +89,8 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
         Tiles of the maps on the animal; where only part of it is blurred, that is said.
     """
     blur_mm = health.blur_px * mm_per_px
-    # A transition of 10 to 90 % is 2.563 sigma wide.
-    wide = 2.563 * blur_mm
+    # A transition of 10 to 90 % is this many sigma wide.
+    wide = WIDTH_OF_SIGMA * blur_mm
     made = []
     if not np.isfinite(health.blur_px):
         made.append(judgement("blur", "Sharpness", "no clear edge", "look", "No edge is clear enough to measure.",
@@ -109,7 +109,7 @@ def judged(health: Health, mm_per_px: float, finest_mm: float, subject: Bool | N
         made.append(part)
     else:
         made.append(judgement("blur", "Sharpness", blur_words(health.blur_px, mm_per_px), "",
-                              "Sharp enough for this canvas.", f"edges change over {mm_words(max(wide, 2.563 * SHARP_PX * mm_per_px))}"))  # fmt: skip
+                              "Sharp enough for this canvas.", f"edges change over {mm_words(max(wide, WIDTH_OF_SIGMA * SHARP_PX * mm_per_px))}"))  # fmt: skip
     if health.overshoot > HALO:
         made.append(
             judgement(

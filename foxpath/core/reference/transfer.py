@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F64, Points, Rgb8
-from foxpath.core.curves import arc_length, simplify
+from foxpath.core.curves import line_length, simplify
 from foxpath.core.units import CanvasSize, mm_words
 
 LEAST_SQUARES, MOST_SQUARES = 2, 40
@@ -223,7 +223,7 @@ def picture_lines(rgb: Rgb8, hair_px: float, least_px: float = 16.0) -> list[Poi
     lines = []
     for chain in _chains(edges):
         at = (chain + 0.5) * (rgb.shape[1] / size[0], rgb.shape[0] / size[1])
-        if len(at) > 2 and float(arc_length(at)[-1]) >= least_px:
+        if len(at) > 2 and line_length(at) >= least_px:
             lines.append(simplify(_smoothed(at), 0.15 / scale))
     return lines
 

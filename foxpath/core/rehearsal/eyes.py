@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F64, Bool, Lab, Points, Rgb8
 from foxpath.core.brush import POINTS
 from foxpath.core.colour import lab_from_rgb8, linear_from_lab, rgb_from_linear
-from foxpath.core.curves import resample
+from foxpath.core.curves import line_length, resample
 from foxpath.core.eyes.eye import Ellipse, Eye, angle_of_hour
 from foxpath.core.eyes.lights import Lights
 from foxpath.core.eyes.steps import EyeStep
@@ -142,7 +142,7 @@ def _lid_edges(plan: EyePlan, step: EyeStep, which: tuple[str, ...]) -> list[_Ba
     for name in which:
         lid = plan.eye.lid_curve(name)
         if len(lid) > 3:
-            count = max(3, round(float(np.hypot(*np.diff(lid, axis=0).T).sum()) / (0.5 * long)))
+            count = max(3, round(line_length(lid) / (0.5 * long)))
             line = resample(lid, 6 * count)
             pieces = np.stack([resample(line[max(0, 6 * k - 3) : 6 * k + 9], POINTS) for k in range(count)])
             thick = step.width_mm / 2 * (1.5 if name == "upper" else 0.9)

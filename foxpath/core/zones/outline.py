@@ -3,7 +3,7 @@
 import numpy as np
 
 from foxpath.core.arrays import Bool, Points
-from foxpath.core.curves import arc_length, closed_curve, nearest_on, resample
+from foxpath.core.curves import closed_curve, line_length, nearest_on, resample
 
 SPACING = 9.0
 """Cells between new points of a mended outline."""
@@ -24,7 +24,7 @@ def smooth_line(line: Points, sigma: float) -> Points:
 def thinned(line: Points) -> Points:
     """Return as few evenly spaced points as keep the smooth outline near the line."""
     closed = np.vstack([line, line[:1]])
-    length = float(arc_length(closed)[-1])
+    length = line_length(closed)
     count = int(np.clip(length / 12, 8, MOST_POINTS))
     while True:
         points = resample(closed, count + 1)[:-1]
@@ -58,7 +58,7 @@ def spliced(line: Points, kept: Points, loose: Bool) -> Points:
         span = np.arange(start, end if end > start else end + len(line)) % len(line)
         cells = np.clip(np.floor(line[span]).astype(int), 0, np.array(loose.shape[::-1]) - 1)
         if len(span) > 2 and loose[cells[:, 1], cells[:, 0]].any():
-            length = float(arc_length(line[span])[-1])
+            length = line_length(line[span])
             more = max(1, round(length / SPACING))
             found += [tuple(one) for one in resample(line[span], more + 2)[1:-1]]
     return np.array(found, np.float64)

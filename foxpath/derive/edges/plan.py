@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from foxpath.core.arrays import F64, Labels, Points
+from foxpath.core.curves import normals
 from foxpath.core.edges import (
     RELIABLE,
     Border,
@@ -94,8 +95,7 @@ def edge_lights(results: Results, project: Project) -> dict[tuple[int, int], Edg
 
 def outward(run: Points, back: int, labels: Labels, frame: Frame) -> Points:
     """Return unit vectors from the front zone to the zone behind at each point of a run, (N, 2)."""
-    step = np.gradient(run, axis=0)
-    across = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
+    across = normals(run)
     hits = 0
     for cells in (1.5, 3.0):
         for side in (1.0, -1.0):

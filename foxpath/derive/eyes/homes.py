@@ -9,8 +9,7 @@ from foxpath.core.curves import closed_curve
 from foxpath.core.eyes import Eye
 from foxpath.core.features import FEATURES, Feature
 from foxpath.derive.results import Results
-from foxpath.document.edits import zone_under
-from foxpath.document.eye_edits import eye_zone
+from foxpath.document.edits import eye_zone, zone_under
 from foxpath.document.model import Project, Zone, as_array
 
 EYE_ROLES = ("undercoat", "restated", "lights", "highlights")

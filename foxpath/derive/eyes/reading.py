@@ -26,7 +26,7 @@ from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.eyes.homes import outline_of_feature
 from foxpath.derive.pictures import picture_key, working_picture
 from foxpath.derive.results import Results
-from foxpath.document.eye_edits import rim_residual
+from foxpath.document.edits import rim_residual
 from foxpath.document.model import Project
 
 SEED = 1

@@ -10,7 +10,7 @@ from foxpath.core.reporting import Progress
 from foxpath.derive.eyes.reading import eye_key, eye_plan
 from foxpath.derive.pictures import working_picture
 from foxpath.derive.results import Results
-from foxpath.document.eye_edits import eye_zone
+from foxpath.document.edits import eye_zone
 from foxpath.document.model import Project
 
 STEP_PX = 220

@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.brush import hair_profile, outlines
-from foxpath.core.curves import arc_length
+from foxpath.core.curves import line_length
 from foxpath.core.edges import even_parts, grade_of_width
 from foxpath.core.feathers import outline_of
 from foxpath.core.growth import HairGlyphs, place_glyphs
@@ -92,7 +92,7 @@ def map_layers(results: Results, project: Project, progress: Progress = SILENT) 
             Shape(
                 line,
                 float(wide * scale),
-                f"{zone.name}, {mm_words(float(arc_length(line.astype(np.float64))[-1]))} long",
+                f"{zone.name}, {mm_words(line_length(line.astype(np.float64)))} long",
             )
             for line, wide in zip(lines, glyphs.width_px, strict=True)
         ]

@@ -5,7 +5,7 @@ from collections.abc import Hashable
 import numpy as np
 
 from foxpath.core.arrays import F32, frozen
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, resample
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
@@ -128,7 +128,7 @@ def seen_at(results: Results, project: Project, index: int, points: Pairs) -> fl
 def _hair(results: Results, project: Project, index: int, points: Pairs) -> Hair:
     line = as_array(points)
     middle = resample(line, 3)[1]
-    length = float(arc_length(line)[-1]) * project.mm_per_px / seen_at(results, project, index, points)
+    length = line_length(line) * project.mm_per_px / seen_at(results, project, index, points)
     return Hair((float(middle[0]), float(middle[1])), max(length, 0.05))
 
 

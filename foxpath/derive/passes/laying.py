@@ -5,7 +5,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from foxpath.core.arrays import F32
-from foxpath.core.curves import arc_length, resample
+from foxpath.core.curves import line_length, normals, resample
 from foxpath.core.edges import Border
 from foxpath.core.findings import Finding
 from foxpath.core.growth import SURE_ENOUGH, ZoneField
@@ -22,12 +22,11 @@ from foxpath.document.model import Project, as_array
 def growth_along(border: Border, fields: Mapping[int, ZoneField | None], mm_per_px: float) -> BorderGrowth:
     """Return how both sides' growth runs over a border, a place for each millimetre."""
     front, back = fields.get(border.front), fields.get(border.back)
-    places, normals = [], []
+    places, ways_out = [], []
     for run in border.runs:
-        count = max(2, round(float(arc_length(run)[-1]) * mm_per_px))
+        count = max(2, round(line_length(run) * mm_per_px))
         at = resample(run, count)
-        step = np.gradient(at, axis=0)
-        across = np.stack([-step[:, 1], step[:, 0]], axis=1) / (np.hypot(*step.T)[:, None] + 1e-9)
+        across = normals(at)
         # A stretch is walked one way: which side is which, all its places tell together.
         votes = 0.0
         for field, side in ((front, 1.0), (back, -1.0)):
@@ -37,8 +36,8 @@ def growth_along(border: Border, fields: Mapping[int, ZoneField | None], mm_per_
                 way = side * cells * field.frame.cell_px * across
                 votes += float(field.holds(at - way).sum()) - float(field.holds(at + way).sum())
         places.append(at)
-        normals.append(across if votes >= 0 else -across)
-    at, across = np.concatenate(places), np.concatenate(normals)
+        ways_out.append(across if votes >= 0 else -across)
+    at, across = np.concatenate(places), np.concatenate(ways_out)
 
     def lean(field: ZoneField | None, side: float) -> F32:
         if field is None:

@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 
 from foxpath.core.arrays import Points, Rgb8
-from foxpath.core.curves import arc_length
+from foxpath.core.curves import line_length
 from foxpath.core.errors import AppError
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.reference.transfer import picture_lines, without
@@ -60,7 +60,7 @@ def _picture_lines(results: Results, project: Project) -> tuple[Points, ...]:
                 continue
             # A line no longer than the hair it runs through is hair.
             least_mm = 1.6 * project.coat_of(zone).length_mm if zone.kind_of().hair else 2.0
-            if alone or float(arc_length(at)[-1]) * project.mm_per_px > least_mm:
+            if alone or line_length(at) * project.mm_per_px > least_mm:
                 made.append(at)
         return tuple(made)
 

@@ -31,7 +31,7 @@ SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
 
 The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first
 block-in is left rough, and restated darks, highlights and whiskers stay crisp. Together they leave borders as wide as
-planned (see `tests/derive/test_edge_widths.py`)."""
+planned (see `tests/derive/rehearsal/test_widths.py`)."""
 
 
 Soft = tuple[Hashable, Callable[[], SoftPixels]]

@@ -114,6 +114,9 @@ def style_sheet() -> str:
     * {{ font-family: Lato; }}
     QMainWindow, QDialog {{ background: {t.base}; color: {t.text}; }}
     QLabel {{ color: {t.text}; background: transparent; }}
+    QLabel#quiet {{ color: {t.quiet}; font-size: 13px; }}
+    QLabel#key {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 0 6px;
+        font-size: 12px; font-weight: 600; }}
     QMenu {{ background: {t.raised}; color: {t.text}; border: 1px solid {t.line}; padding: 6px; font-size: 13px; }}
     QMenu::item {{ padding: 6px 28px 6px 12px; border-radius: 6px; }}
     QMenu::item:selected {{ background: {t.sunk}; }}

@@ -585,7 +585,7 @@ class PictureView(Focusable):
     def _paint_alone(self, p: QPainter) -> None:
         """Cover everything but the chosen zone, as far as nothing lies over it."""
         project, chosen = self.session.project, self.session.chosen
-        zone = project.zone(chosen.zone) if project is not None and "alone" in chosen.aids else None
+        zone = project.zone(chosen["zone"]) if project is not None and "alone" in chosen.aids else None
         if project is None or zone is None:
             return
         rest = QPainterPath()

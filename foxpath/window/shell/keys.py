@@ -1,13 +1,13 @@
-"""The help sheet of keys."""
+"""The help sheet of keys: those of the window, and those of every stop."""
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
+from foxpath.window.look import theme
+from foxpath.window.stops import STOPS, Keys, shortcut_words
 
-SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
+GENERAL: tuple[tuple[str, Keys], ...] = (
     (
         "The painting",
         (
@@ -23,17 +23,16 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
         ),
     ),
     (
-        "Stops and passes",
+        "Everywhere",
         (
-            ("Ctrl 1 to 8", "open a stop"),
             ("Tab", "next control"),
             ("arrows", "move a choice or a knob"),
             ("Enter", "type a number"),
             ("Delete", "give a number back"),
-            ("PgUp PgDn", "pass before, pass after"),
-            ("P", "play this pass"),
-            ("hold B", "before this pass"),
-            ("hold R", "the reference"),
+            ("N", "show what is next"),
+            ("Alt arrows", "a cross instead of the mouse"),
+            ("Ctrl Space", "press there, again lets go"),
+            ("Esc", "drop a gesture, stop work"),
         ),
     ),
     (
@@ -50,33 +49,21 @@ SHEET: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("+  −  wheel", "zoom"),
             ("Space drag", "move the picture"),
             ("F9", "day or evening"),
-            ("Ctrl arrows", "Reference: move the crop"),
-            ("[  ]", "Reference: smaller, larger crop"),
-            ("F", "Reference: focal point here"),
-        ),
-    ),
-    (
-        "On the picture",
-        (
-            ("click", "Zones: a point; Growth: choose a comb"),
-            ("Enter", "Zones: close the outline"),
-            ("Shift click", "Zones: begin a new outline"),
-            ("Delete", "drop the point or the comb"),
-            ("drag", "Growth: comb; Lengths: measure"),
-            ("drag", "Edges: grade a stretch"),
-            ("Shift drag", "Lengths: place a form"),
-            ("T", "Growth: turn root and tip"),
-            ("N", "show what is next"),
-            ("1 to 4", "Growth: comb, parting, crown, away"),
-            ("1 to 4", "Edges: lost, soft, firm, hard"),
-            ("1 to 3", "Eyes: find, its rim, its light"),
-            ("S", "Growth: flow or hairs"),
-            ("Alt arrows", "a cross instead of the mouse"),
-            ("Ctrl Space", "press there, again lets go"),
-            ("Esc", "drop a gesture, stop work"),
         ),
     ),
 )
+COLUMNS = 3
+ROW_TALL, HEAD_TALL = 22, 42
+"""Height of a row and of a section's head, to share the sections out among the columns."""
+
+
+def sections() -> list[tuple[str, Keys]]:
+    """Return every section of the sheet: the window's own, then the stops' in their order."""
+    stops: list[tuple[str, Keys]] = [
+        ("The trail", ((shortcut_words(len(STOPS)), "open a stop"), ("arrows", "on the trail: the stop before, after")))
+    ]
+    stops += [(one.title, one.keys) for one in STOPS if one.keys]
+    return [*GENERAL, *stops]
 
 
 class KeySheet(QDialog):
@@ -85,27 +72,76 @@ class KeySheet(QDialog):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.setFixedSize(860, 736)
         self.setAccessibleName("keys")
+        self.resize(1000, 660)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        outer.addWidget(scroll)
+        sheet = QWidget()
+        sheet.setObjectName("keys")
+        scroll.setWidget(sheet)
+        body = QVBoxLayout(sheet)
+        body.setContentsMargins(28, 22, 28, 22)
+        head = QHBoxLayout()
+        title, hint = QLabel("Keys"), QLabel("Esc closes this")
+        title.setFont(theme.font(22, 700))
+        hint.setObjectName("quiet")
+        head.addWidget(title)
+        head.addStretch(1)
+        head.addWidget(hint)
+        body.addLayout(head)
+        columns = QHBoxLayout()
+        columns.setSpacing(28)
+        body.addLayout(columns)
+        for part in self._shared_out(sections()):
+            column = QVBoxLayout()
+            column.setSpacing(0)
+            for name, keys in part:
+                column.addWidget(_section(name, keys))
+            column.addStretch(1)
+            columns.addLayout(column, 1)
+        body.addStretch(1)
+
+    @staticmethod
+    def _shared_out(rows: list[tuple[str, Keys]]) -> list[list[tuple[str, Keys]]]:
+        """Share sections out among the columns, in their order and about evenly."""
+        tall = [HEAD_TALL + ROW_TALL * len(keys) for _, keys in rows]
+        parts: list[list[tuple[str, Keys]]] = [[] for _ in range(COLUMNS)]
+        done, whole = 0, sum(tall)
+        for one, height in zip(rows, tall, strict=True):
+            parts[min(int((done + height / 2) * COLUMNS / whole), COLUMNS - 1)].append(one)
+            done += height
+        return parts
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F1, Qt.Key.Key_Return):
             self.close()
+        else:
+            super().keyPressEvent(event)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            p.fillRect(self.rect(), colour("plate"))
-            draw.text(p, 32, 48, "Keys", 22, 700)
-            draw.text(p, self.width() - 32, 48, "Esc closes this", 13, 400, "quiet", "r")
-            for k, (title, keys) in enumerate(SHEET):
-                x, y = 32 + (k % 2) * 412, 92.0 + (k // 2) * 244
-                draw.text(p, x, y, title, 14, 700)
-                draw.rule(p, x, y + 9, 380)
-                y += 31
-                for key, words in keys:
-                    width = draw.width_of(key, 12, 600) + 14
-                    draw.rounded(p, QRectF(x, y - 13.5, width, 18), 4, "raised", "line")
-                    draw.text(p, x + 7, y, key, 12, 600)
-                    draw.text(p, x + 126, y, words, 13, 400, "quiet")
-                    y += 21.2
+
+def _section(name: str, keys: Keys) -> QWidget:
+    """Return a section: its name over a rule, and a row for each key."""
+    box = QWidget()
+    grid = QGridLayout(box)
+    grid.setContentsMargins(0, 12, 0, 0)
+    grid.setHorizontalSpacing(10)
+    grid.setVerticalSpacing(3)
+    title = QLabel(name)
+    title.setFont(theme.font(14, 700))
+    grid.addWidget(title, 0, 0, 1, 2)
+    for row, (key, words) in enumerate(keys, 1):
+        cap, what = QLabel(key), QLabel(words)
+        cap.setObjectName("key")
+        what.setObjectName("quiet")
+        what.setWordWrap(True)
+        cap.setBuddy(what)
+        grid.addWidget(cap, row, 0, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        grid.addWidget(what, row, 1)
+    grid.setColumnMinimumWidth(0, 104)
+    grid.setColumnStretch(1, 1)
+    return box

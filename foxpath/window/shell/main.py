@@ -15,6 +15,7 @@ from foxpath.window.shell.header import AIDS, Header
 from foxpath.window.shell.keys import KeySheet
 from foxpath.window.shell.papers import Papers
 from foxpath.window.shell.trail import NARROW, WIDE, Trail
+from foxpath.window.stops import STOPS, shortcut_of
 from foxpath.window.work import recent
 
 if TYPE_CHECKING:
@@ -28,16 +29,6 @@ if TYPE_CHECKING:
     from foxpath.window.stops.rehearsal.stop import RehearsalStop
     from foxpath.window.work.session import Session
 
-STOPS = (
-    ("reference", "Reference"),
-    ("zones", "Zones"),
-    ("growth", "Growth"),
-    ("edges", "Edges"),
-    ("lengths", "Lengths"),
-    ("eyes", "Eyes"),
-    ("passes", "Passes"),
-    ("rehearsal", "Rehearsal"),
-)
 COURSE_TALL, COURSE_SHORT = 108, 78
 
 
@@ -52,7 +43,7 @@ class MainWindow(Papers):
         self._studio: Studio | None = None
         body = self.body = QWidget(self)
         self.setCentralWidget(body)
-        self.trail = Trail(list(STOPS), body)
+        self.trail = Trail([(one.key, one.title) for one in STOPS], body)
         self.header = Header(body)
         self.bench = Bench(body)
         self.foot = Foot(body)
@@ -193,9 +184,9 @@ class MainWindow(Papers):
         act("The demo fox", "", self._open_demo)
         act("The demo jay", "", self._open_jay)
         act("Close", "Ctrl+Q", self.close)
-        for number, (key, _) in enumerate(STOPS, 1):
-            action = act(f"Open {key}", f"Ctrl+{number}", self._open_stop_action, menu=False)
-            action.setData(key)
+        for number, one in enumerate(STOPS, 1):
+            action = act(f"Open {one.key}", shortcut_of(number), self._open_stop_action, menu=False)
+            action.setData(one.key)
         for kind, words, shortcut in AIDS:
             # One letter is no shortcut: it would be taken from whoever types.
             action = act(f"See: {words}", shortcut if len(shortcut) > 1 else "", self._aid_action, menu=False)
@@ -319,8 +310,9 @@ class MainWindow(Papers):
     def _refresh_trail(self) -> None:
         if self.project is None:
             waiting: draw.State = "no"
-            begin = {key: ("a picture, a crop" if key == "reference" else "", waiting) for key, _ in STOPS}
-            self.trail.set_readings(begin, "reference")
+            first = STOPS[0].key
+            begin = {one.key: ("a picture, a crop" if one.key == first else "", waiting) for one in STOPS}
+            self.trail.set_readings(begin, first)
             return
         readings = {key: (stop.reading(), stop.state()) for key, stop in self.stops.items()}
         self.trail.set_readings(readings, self.session.chosen.stop)
@@ -337,7 +329,7 @@ class MainWindow(Papers):
         on |= {"upside"} if chosen.upside_down else set()
         on |= {"turn"} if chosen.turns else set()
         on |= {"glass"} if chosen.glass else set()
-        zone = project.zone(chosen.zone)
+        zone = project.zone(chosen["zone"])
         words = {
             "squint": f"Squint {project.seeing.distance_m:g} m",
             "poster": f"Values {project.seeing.steps}",
@@ -382,13 +374,7 @@ class MainWindow(Papers):
             self.picture.refresh_region(fit=True)
         elif before.crop != after.crop or before.canvas != after.canvas:
             self.picture.refresh_region(fit=not self.stop.shows_whole)
-        chosen = self.session.chosen
-        if chosen.zone and after.zone(chosen.zone) is None:
-            self.session.choose(zone="")
-        if chosen.comb and all(c.id != chosen.comb for c in after.combs):
-            self.session.choose(comb="")
-        if chosen.mark and all(m.id != chosen.mark for m in after.marks):
-            self.session.choose(mark="")
+        self.session.forget_gone()
         self.picture.refresh_overlay(now=True)
         self.picture.refresh_aid()
         self.refresh()
@@ -405,9 +391,9 @@ class MainWindow(Papers):
                 self.picture.stop.leave()
             self.picture.set_stop(self.stop)
             self.stop.enter()
-        elif self.stop.growth_gap > 0 and self.session.chosen.comb != self._comb_drawn:
+        elif self.stop.growth_gap > 0 and self.session.chosen["comb"] != self._comb_drawn:
             self.picture.refresh_overlay(now=True)
-        self._comb_drawn = self.session.chosen.comb
+        self._comb_drawn = self.session.chosen["comb"]
         self.refresh()
         self._show_standing()
         self.picture.update()
@@ -472,7 +458,7 @@ class MainWindow(Papers):
             return
         px = self.picture.viewport.scale / project.mm_per_px * 10
         self.foot.scale_words = f"1 cm here = {px:.1f} px"
-        shown = self.session.chosen.stop == "rehearsal"
+        shown = self.stop.plays
         number = self.session.rehearsal.number_of(self._open_role()) if shown else -1
         total = self.session.rehearsal.passes[number].marks if number >= 0 else 0
         laid = self.foot.laid if self._playing_frame is not None else total
@@ -538,7 +524,7 @@ class MainWindow(Papers):
         under = self.stop.zone_at(self.picture.viewport.to_reference(pointer)) if pointer is not None else None
         if under is not None:
             self.session.choose(zone=under.id)
-        if self.project.zone(self.session.chosen.zone) is None:
+        if self.project.zone(self.session.chosen["zone"]) is None:
             self.session.said.emit("Point at a zone of the picture, then press F12.", "note")
             return False
         return True
@@ -573,7 +559,7 @@ class MainWindow(Papers):
             self._show_standing()
         elif event.key() == Qt.Key.Key_L and not event.modifiers():
             self.choose_aid("glass")
-        elif event.key() == Qt.Key.Key_P and self.session.chosen.stop == "rehearsal":
+        elif event.key() == Qt.Key.Key_P and self.stop.plays:
             self._toggle_play()
         else:
             super().keyPressEvent(event)

@@ -6,15 +6,9 @@ from PySide6.QtWidgets import QMainWindow, QWidget
 
 from foxpath.window.picture.view import PictureView
 from foxpath.window.shell.course import Course
+from foxpath.window.stops import STOPS
 from foxpath.window.stops.base import Stop
-from foxpath.window.stops.edges.stop import EdgesStop
-from foxpath.window.stops.eyes import EyesStop
-from foxpath.window.stops.growth import GrowthStop
-from foxpath.window.stops.lengths.stop import LengthsStop
-from foxpath.window.stops.passes import PassesStop
-from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.rehearsal.stop import RehearsalStop
-from foxpath.window.stops.zones.stop import ZonesStop
 from foxpath.window.work.session import Session
 
 
@@ -36,7 +30,5 @@ class Studio:
         self.session = Session(window)
         self.course = Course(body)
         self.picture = PictureView(self.session, body)
-        self.rehearsal = RehearsalStop(self.session, self.picture, window)
-        first = (ReferenceStop, ZonesStop, GrowthStop, EdgesStop, LengthsStop, EyesStop, PassesStop)
-        stops: list[Stop] = [cls(self.session, self.picture, window) for cls in first]
-        self.stops: dict[str, Stop] = {stop.code: stop for stop in (*stops, self.rehearsal)}
+        self.stops: dict[str, Stop] = {one.key: one.load()(self.session, self.picture, window) for one in STOPS}
+        self.rehearsal = next(stop for stop in self.stops.values() if isinstance(stop, RehearsalStop))

@@ -11,6 +11,8 @@ from foxpath.window.look.focus import Focusable
 from foxpath.window.look.theme import colour
 
 WIDE, NARROW = 180, 100
+TOP, BOTTOM = 84.0, 64.0
+"""Room over the first stop and under the last."""
 
 
 class Trail(Focusable):
@@ -37,16 +39,26 @@ class Trail(Focusable):
             self.readings, self.current = readings, current
             self.update()
 
+    @property
+    def _pitch(self) -> float:
+        """From one stop to the next: less where many share a small window."""
+        return min(104.0, (self.height() - TOP - BOTTOM) / max(1, len(self.stops) - 1))
+
+    @property
+    def _half(self) -> float:
+        """Half the height of the chosen stop's plate: two never touch."""
+        return min(25.0, self._pitch / 2 - 1)
+
     def _spots(self) -> list[tuple[float, float]]:
         count = len(self.stops)
-        top, pitch = 84.0, min(104.0, (self.height() - 84 - 64) / max(1, count - 1))
+        top, pitch = TOP, self._pitch
         if self.narrow:
             return [(15 + 4 * math.sin(1.15 * k + 0.9), top + pitch * k) for k in range(count)]
         return [(27 + 8 * math.sin(1.15 * k + 0.9), top + pitch * k) for k in range(count)]
 
     def _index_at(self, y: float) -> int:
         for k, (_, spot) in enumerate(self._spots()):
-            if abs(y - spot) < 25:
+            if abs(y - spot) <= self._half:
                 return k
         return -1
 
@@ -92,12 +104,13 @@ class Trail(Focusable):
             for k, (key, name) in enumerate(self.stops):
                 self._stop(p, k, key, name, spots[k], chosen=k == now)
             if self.ring_shown():
-                half = 24.0
+                half = self._half - 1
                 draw.focus_ring(p, QRectF(10, spots[now][1] - half + 2, self.width() - 16, 2 * half - 4))
 
     def _plate(self, p: QPainter, y: float) -> None:
         """Draw the chosen stop's plate, running into the bench, and the trail's line round it."""
-        right, top, low, r, f = self.width() - 0.5, y - 25, y + 25, 9.0, 8.0
+        half = self._half
+        right, top, low, r, f = self.width() - 0.5, y - half, y + half, min(9.0, half / 2), min(8.0, half / 2)
         left = 2.5 if self.narrow else 7.5
         path = QPainterPath(QPointF(right, top - f))
         path.quadTo(QPointF(right, top), QPointF(right - f, top))
@@ -157,7 +170,8 @@ class Trail(Focusable):
         ground = "plate" if chosen else "base"
         if k == self._under and not chosen:
             left = 30.0 if self.narrow else 44.0
-            draw.rounded(p, QRectF(left, y - 22, self.width() - left - 8, 44), 6, "hover")
+            half = self._half - 3
+            draw.rounded(p, QRectF(left, y - half, self.width() - left - 8, 2 * half), 6, "hover")
         draw.circle(p, x, y, 6.6 if state == "no" else 9.2, ground)
         tone = "russet" if chosen else "text" if state == "you" else "quiet"
         draw.state_mark(p, x, y, state, tone, ground)
@@ -165,6 +179,8 @@ class Trail(Focusable):
         if self.narrow:
             draw.text(p, 30, y + 5, name, 13, 700 if chosen else 500, "text" if strong else "quiet")
             return
-        draw.text(p, 50, y - 2 if reading else y + 5, name, 15, 700 if chosen else 500, "text" if strong else "quiet")
-        if reading:
+        # Where there is no room for two lines under one another, only the chosen stop and the one pointed at say more than their name.
+        said = reading and (self._half > 20 or chosen or k == self._under)
+        draw.text(p, 50, y - 2 if said else y + 5, name, 15, 700 if chosen else 500, "text" if strong else "quiet")
+        if said:
             draw.text(p, 50, y + 15, draw.elided(reading, self.width() - 56, 12), 12, 400, "quiet")

@@ -16,6 +16,7 @@ from foxpath.window.bench.rows import FindingRow, Section
 from foxpath.window.look import draw
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
+from foxpath.window.stops import STOPS, next_of
 from foxpath.window.work.session import Session
 
 Point = tuple[float, float]
@@ -49,6 +50,8 @@ class Stop(QObject):
         The rehearsal in place of the reference.
     reads_painting : bool
         Its bench says something of the finished rehearsal.
+    plays : bool
+        The foot plays the open pass.
     """
 
     code = ""
@@ -60,6 +63,7 @@ class Stop(QObject):
     shows_whole = False
     shows_painting = False
     reads_painting = False
+    plays = False
     cursor = Qt.CursorShape.CrossCursor
 
     go_to = Signal(str)
@@ -72,6 +76,15 @@ class Stop(QObject):
         self.panel = self.make_panel()
 
     # The bench ------------------------------------------------------------------------------------
+
+    def go_on(self) -> None:
+        """Go on to the stop that comes next."""
+        self.go_to.emit(next_of(self.code))
+
+    def next_words(self) -> str:
+        """Say which stop comes next, as in "Next: edges."."""
+        key = next_of(self.code)
+        return f"Next: {next(one.title for one in STOPS if one.key == key).lower()}."
 
     def make_panel(self) -> QWidget:
         """Build the panel shown in the bench."""

@@ -2,7 +2,7 @@
 
 import contextlib
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
 
@@ -26,6 +26,7 @@ from foxpath.derive.rehearsal.requests import ReadPainted, ReadZones, Rehearse
 from foxpath.document import archive, recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
+from foxpath.document.places import ids_of
 from foxpath.window.work import recent
 from foxpath.window.work.runner import Runner
 
@@ -42,8 +43,10 @@ class Chosen:
     ----------
     stop : str
         Key of the open stop.
-    zone, comb, mark, eye, feature, role : str
-        Ids of the chosen zone, comb, mark, eye and feature, key of the chosen pass; empty for none.
+    ids : dict of str to str
+        The chosen one of each kind (zone, comb, mark, eye, feature …) by its id; asked for as ``chosen["zone"]``, empty for none.
+    role : str
+        Key of the chosen pass; empty for none.
     edge : (front id, back id)
     aids : frozenset of str
         Seeing aids in use: greys, squint, poster, falloff, alone; empty for the plain picture.
@@ -55,11 +58,7 @@ class Chosen:
     """
 
     stop: str = "reference"
-    zone: str = ""
-    comb: str = ""
-    mark: str = ""
-    eye: str = ""
-    feature: str = ""
+    ids: dict[str, str] = field(default_factory=dict)
     edge: tuple[str, str] = ("", "")
     role: str = ""
     aids: frozenset[str] = frozenset()
@@ -67,6 +66,14 @@ class Chosen:
     upside_down: bool = False
     turns: int = 0
     glass: bool = False
+
+    def __getitem__(self, kind: str) -> str:
+        """Return the id of the chosen one of a kind, empty for none."""
+        return self.ids.get(kind, "")
+
+    def __setitem__(self, kind: str, key: str) -> None:
+        """Choose one of a kind, without telling anybody."""
+        self.ids[kind] = key
 
 
 @dataclass(slots=True)
@@ -87,6 +94,9 @@ class Rehearsal:
     def number_of(self, role: str) -> int:
         """Return the place of a role among the rehearsed passes, -1 when it is not there."""
         return next((k for k, one in enumerate(self.passes) if one.plan.role.key == role), -1)
+
+
+_LOOKS = frozenset(one.name for one in fields(Chosen)) - {"ids"}
 
 
 class Session(QObject):
@@ -128,6 +138,8 @@ class Session(QObject):
         self.rehearsal = Rehearsal()
         self.thumbnail = (116, 92)
         self._kept: Project | None = None
+        self.steps = 0
+        """How often the project has changed: of two copies, the one with more is the newer."""
         self._autosave = QTimer(self)
         self._autosave.setInterval(AUTOSAVE_MS)
         self._autosave.timeout.connect(self._keep_soon)
@@ -224,6 +236,7 @@ class Session(QObject):
             self._decode(replace(project, correction=Correction()) if on else project)
 
     def _after_change(self, before: Project, after: Project) -> None:
+        self.steps += 1
         if picture_key(self.results, after) != self._levels_of:
             self._decode(after)
         self.project_changed.emit(before, after)
@@ -386,13 +399,24 @@ class Session(QObject):
         """Look at something else, e.g. ``choose(stop="growth", zone="z4")``."""
         changed = False
         for name, value in what.items():
-            if getattr(self.chosen, name) != value:
+            if name in _LOOKS:
+                changed |= getattr(self.chosen, name) != value
                 setattr(self.chosen, name, value)
-                changed = True
+            else:
+                changed |= self.chosen[name] != value
+                self.chosen[name] = value
         if changed:
             self.chosen_changed.emit()
         if "stop" in what:
             self._read_close()
+
+    def forget_gone(self) -> None:
+        """Choose nothing in place of what is no longer there."""
+        project = self.project
+        there = ids_of(project) if project is not None else set()
+        gone = {kind: "" for kind, key in self.chosen.ids.items() if key and key not in there}
+        if gone:
+            self.choose(**gone)
 
     # Keeping --------------------------------------------------------------------------------------
 
@@ -402,7 +426,9 @@ class Session(QObject):
         if project is None or self.history is None:
             return False
         try:
-            archive.save(project, path)
+            data = archive.to_bytes(project)
+            recovery.about_to_save(path, data, self.steps)
+            archive.write_whole(path, data)
         except AppError as failure:
             self.said.emit(f"Not saved. {failure}", "must")
             return False
@@ -420,7 +446,9 @@ class Session(QObject):
         project = self.project
         if project is None or self.saved or project is self._kept or self.runner.running("keep"):
             return
-        self.runner.start("keep", KeepAside(project, str(self.path or "")), self._take_kept, failed=self._say_not_kept)
+        self.runner.start(
+            "keep", KeepAside(project, str(self.path or ""), self.steps), self._take_kept, failed=self._say_not_kept
+        )
 
     def _take_kept(self, project: Project) -> None:
         if self.saved:
@@ -437,7 +465,7 @@ class Session(QObject):
         if project is None or self.saved:
             return
         try:
-            recovery.keep(project, str(self.path or ""))
+            recovery.keep(project, str(self.path or ""), self.steps)
         except (AppError, OSError) as failure:
             self._say_not_kept(str(failure))
             return

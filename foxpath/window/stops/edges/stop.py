@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPainterPathStroker, QPen
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import arc_length, nearest_on, resample, simplify
+from foxpath.core.curves import line_length, nearest_on, resample, simplify
 from foxpath.core.edges import (
     GRADES,
     NOTHING,
@@ -24,7 +24,7 @@ from foxpath.core.edges import (
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.subjects import EDGES
-from foxpath.document import edits, plan_edits
+from foxpath.document import edits
 from foxpath.document.model import BARE, Project
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale
@@ -184,7 +184,7 @@ class EdgesStop(Stop):
         if not edges:
             self.next.set_words("Outline two parts", "Edges lie between zones.", "Zones")
         elif any(plan.decided for _, plan in edges):
-            self.next.set_words("Measure the hair", "Lengths come next.", "Go on")
+            self.next.set_words("Measure the hair", self.next_words(), "Go on")
         else:
             self.next.set_words("Look at the longest edges", "All are graded by rule so far.", "Show me")
 
@@ -203,7 +203,7 @@ class EdgesStop(Stop):
                 Row(
                     one.id,
                     f"Stretch {k}",
-                    self.mm(float(arc_length(np.array(one.points))[-1])) + " long",
+                    self.mm(line_length(np.array(one.points))) + " long",
                     f"{grade_of_width(one.width_mm)} {mm_words(one.width_mm)}",
                 )
                 for k, one in enumerate(own, 1)
@@ -225,7 +225,7 @@ class EdgesStop(Stop):
                 share = crossed_share(stretches)
                 words = "no growth beneath" if not stretches else f"{percent(share)} crossed"
                 rows.append(Row(key, zone.name, over_words(stretches), words))
-        self.marks.set_rows(rows, self.session.chosen.zone)
+        self.marks.set_rows(rows, self.session.chosen["zone"])
 
     def _show_marking(self, key: str) -> None:
         self.session.choose(zone=key)
@@ -328,7 +328,7 @@ class EdgesStop(Stop):
         if not edges:
             self.go_to.emit("zones")
         elif any(plan.decided for _, plan in edges):
-            self.go_to.emit("lengths")
+            self.go_on()
         else:
             self._show(edges[0][0])
 
@@ -372,13 +372,13 @@ class EdgesStop(Stop):
 
     def _set_stretch(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         key = self._stretch
-        self.session.edit(lambda p: plan_edits.set_stretch(p, key, value), "width of a stretch", f"stretch {key}")
+        self.session.edit(lambda p: edits.set_stretch(p, key, value), "width of a stretch", f"stretch {key}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _drop_stretch(self) -> None:
         key = self._stretch
-        self.session.edit(lambda p: plan_edits.remove_stretch(p, key), "stretch back to its border")
+        self.session.edit(lambda p: edits.remove_stretch(p, key), "stretch back to its border")
 
     # The picture ----------------------------------------------------------------------------------
 
@@ -422,7 +422,7 @@ class EdgesStop(Stop):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = plan_edits.add_stretch(before, front, back, line, width)
+            after, made = edits.add_stretch(before, front, back, line, width)
             return after
 
         if self.session.edit(change, "grade a stretch"):
@@ -562,7 +562,7 @@ class EdgesStop(Stop):
             draw.cased_path(p, path, 1.8, "russet" if on else "over_light")
             return
         if grade == "lost":
-            length = float(arc_length(line)[-1])
+            length = line_length(line)
             count = int(length / 7)
             if count < 2:
                 return

@@ -14,7 +14,7 @@ from foxpath.core.findings import Finding
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.eyes.drawing import CheckDrawing, DrawingCheck
 from foxpath.derive.pictures import picture_of
-from foxpath.document import archive, eye_edits
+from foxpath.document import archive, edits
 from foxpath.document.model import Drawing, Project
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.buttons import Buttons
@@ -184,7 +184,7 @@ class DrawingPage(Page):
 
     def _act(self, act: str) -> None:
         if act == "drop":
-            self.edit(eye_edits.drop_drawing, "put the drawing away")
+            self.edit(edits.drop_drawing, "put the drawing away")
             return
         name, _ = QFileDialog.getOpenFileName(None, "A photograph of your drawing", "", PICTURES)
         if name:
@@ -197,7 +197,7 @@ class DrawingPage(Page):
         except AppError as failure:
             self.session.said.emit(str(failure), "must")
             return
-        if self.edit(lambda p: eye_edits.set_drawing(p, data, path.name), "open a drawing"):
+        if self.edit(lambda p: edits.set_drawing(p, data, path.name), "open a drawing"):
             self.view_way.set_value("corners")
             self._set_way("corners")
 
@@ -223,7 +223,7 @@ class DrawingPage(Page):
         key = self._value
         self._drawn = []
         if act == "found":
-            self.edit(lambda p: eye_edits.mark_drawn(p, key, []), "find a feature on the drawing again")
+            self.edit(lambda p: edits.mark_drawn(p, key, []), "find a feature on the drawing again")
         else:
             self.view_way.set_value("over")
             self.strength.set_value(1.0)
@@ -297,7 +297,7 @@ class DrawingPage(Page):
         if drawing is None or held < 0 or corner is None:
             return
         corners = [corner if k == held else c for k, c in enumerate(drawing.corners)]
-        self.edit(lambda p: eye_edits.set_corners(p, corners), "a corner of the drawing")
+        self.edit(lambda p: edits.set_corners(p, corners), "a corner of the drawing")
 
     def key(self, event: QKeyEvent) -> bool:
         key = Qt.Key(event.key())
@@ -305,9 +305,7 @@ class DrawingPage(Page):
             if self._marking and self._drawn:
                 name, drawn = self._value, self._drawn
                 self.closed()
-                return (
-                    self.edit(lambda p: eye_edits.mark_drawn(p, name, drawn), "mark a feature on the drawing") or True
-                )
+                return self.edit(lambda p: edits.mark_drawn(p, name, drawn), "mark a feature on the drawing") or True
             if self.view_way.value == "corners" and self.drawing is not None:
                 self.view_way.set_value("over")
                 self._set_way("over")

@@ -7,11 +7,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import arc_length, closed_curve, open_curve
+from foxpath.core.curves import closed_curve, line_length, open_curve
 from foxpath.core.features import FEATURES, Feature, FeatureStep, Part
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words, mm_words
-from foxpath.document import eye_edits
+from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.buttons import Buttons
@@ -76,7 +76,7 @@ class FeaturesPage(Page):
     # What is there --------------------------------------------------------------------------------
 
     def _feature(self) -> Feature | None:
-        return self.project.feature(self.session.chosen.feature)
+        return self.project.feature(self.session.chosen["feature"])
 
     def _current_part(self) -> Part | None:
         feature = self._feature()
@@ -84,21 +84,21 @@ class FeaturesPage(Page):
 
     def _steps(self) -> dict[str, FeatureStep]:
         for feature, steps, _ in self.reading.features:
-            if feature.id == self.session.chosen.feature:
+            if feature.id == self.session.chosen["feature"]:
                 return {step.part: step for step in steps}
         return {}
 
     def refresh(self) -> None:
         project, chosen = self.project, self.session.chosen
-        if project.features and project.feature(chosen.feature) is None:
-            chosen.feature = project.features[0].id
-        feature = project.feature(chosen.feature)
+        if project.features and project.feature(chosen["feature"]) is None:
+            chosen["feature"] = project.features[0].id
+        feature = project.feature(chosen["feature"])
         for part in (self.list_head, self.list):
             part.setVisible(bool(project.features))
         self.list_head.set_words("Features", count_words(len(project.features), "feature"))
         self.list.set_rows(
             [Row(f.id, f.name, FEATURES[f.kind].name, count_words(len(f.strokes), "stroke")) for f in project.features],
-            chosen.feature,
+            chosen["feature"],
         )
         for widget in self.of_feature:
             widget.setVisible(feature is not None)
@@ -180,7 +180,7 @@ class FeaturesPage(Page):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = eye_edits.add_feature(before, kind)
+            after, made = edits.add_feature(before, kind)
             return after
 
         if self.edit(change, f"add a {FEATURES[kind].name}"):
@@ -208,22 +208,22 @@ class FeaturesPage(Page):
         self.changed.emit()
 
     def _rename(self, name: str) -> None:
-        key = self.session.chosen.feature
-        self.edit(lambda p: eye_edits.rename_feature(p, key, name), "rename a feature")
+        key = self.session.chosen["feature"]
+        self.edit(lambda p: edits.rename_feature(p, key, name), "rename a feature")
 
     def _set_toes(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        key = self.session.chosen.feature
-        self.edit(lambda p: eye_edits.set_toes(p, key, round(value)), "toes of a paw", f"toes {key}", going=going)
+        key = self.session.chosen["feature"]
+        self.edit(lambda p: edits.set_toes(p, key, round(value)), "toes of a paw", f"toes {key}", going=going)
 
     def _act(self, act: str) -> None:
-        key, feature = self.session.chosen.feature, self._feature()
+        key, feature = self.session.chosen["feature"], self._feature()
         if feature is None:
             return
         if act == "remove":
-            self.edit(lambda p: eye_edits.remove_feature(p, key), "remove a feature")
+            self.edit(lambda p: edits.remove_feature(p, key), "remove a feature")
         else:
             last = len(feature.strokes) - 1
-            self.edit(lambda p: eye_edits.remove_stroke(p, key, last), "take a stroke back")
+            self.edit(lambda p: edits.remove_stroke(p, key, last), "take a stroke back")
 
     # Gestures -------------------------------------------------------------------------------------
 
@@ -258,12 +258,12 @@ class FeaturesPage(Page):
     def release(self, at: Point, event: QMouseEvent) -> None:
         held, to, line = self._held, self._to, self._line
         self.closed()
-        key = self.session.chosen.feature
+        key = self.session.chosen["feature"]
         feature = self._feature()
         if held is not None:
             self._stroke = held[0]
             if to is not None:
-                self.edit(lambda p: eye_edits.move_stroke_point(p, key, *held, to), "move a point of a feature")
+                self.edit(lambda p: edits.move_stroke_point(p, key, *held, to), "move a point of a feature")
             return
         if len(line) < 3:
             return
@@ -272,9 +272,7 @@ class FeaturesPage(Page):
             return
         part = self._current_part()
         points = np.array(line)
-        if self.edit(
-            lambda p: eye_edits.add_stroke(p, key, self._part, points), f"draw {part.name if part else 'a part'}"
-        ):
+        if self.edit(lambda p: edits.add_stroke(p, key, self._part, points), f"draw {part.name if part else 'a part'}"):
             self._stroke = -1
 
     def key(self, event: QKeyEvent) -> bool:
@@ -287,14 +285,14 @@ class FeaturesPage(Page):
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and feature is not None and feature.strokes:
             index = self._stroke if 0 <= self._stroke < len(feature.strokes) else len(feature.strokes) - 1
             self._stroke = -1
-            self.edit(lambda p: eye_edits.remove_stroke(p, feature.id, index), "remove a stroke")
+            self.edit(lambda p: edits.remove_stroke(p, feature.id, index), "remove a stroke")
             return True
         return False
 
     # The overlay ----------------------------------------------------------------------------------
 
     def paint(self, p: QPainter, view: Viewport) -> None:
-        chosen = self.session.chosen.feature
+        chosen = self.session.chosen["feature"]
         ghost = next((g for g in self.reading.twins if " ".join(g.keys) == self._twin), None)
         if ghost is not None:
             overlay.paint_ghost(p, view, ghost.ghost, ghost.own, ghost.words())
@@ -320,7 +318,7 @@ class FeaturesPage(Page):
             draw.cased_path(p, overlay.on_screen(view, np.vstack([curve, curve[:1]])), 1.6 if now else 1.1, tone)
         else:
             curve = open_curve(line, 8)
-            long = float(arc_length(curve)[-1]) * view.scale
+            long = line_length(curve) * view.scale
             if part.paint == "hair":
                 # As broad as on the canvas: root dot, then the hair.
                 wide = max(1.4, 0.5 / self.project.mm_per_px * view.scale)

@@ -15,7 +15,7 @@ from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.eyes.reading import EyeReading, eye_key
 from foxpath.derive.eyes.steps import FindEye, PaintSteps
-from foxpath.document import eye_edits
+from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.buttons import Buttons
@@ -126,17 +126,17 @@ class EyesPage(Page):
         if self._live is not None:
             return self._live
         project = self.session.project
-        return project.eye(self.session.chosen.eye) if project is not None else None
+        return project.eye(self.session.chosen["eye"]) if project is not None else None
 
     def _known(self) -> EyeReading | None:
-        return self.reading.of(self.session.chosen.eye)
+        return self.reading.of(self.session.chosen["eye"])
 
     def refresh(self) -> None:
         project = self.project
         chosen = self.session.chosen
-        if project.eyes and project.eye(chosen.eye) is None:
-            chosen.eye = project.eyes[0].id
-        eye = project.eye(chosen.eye)
+        if project.eyes and project.eye(chosen["eye"]) is None:
+            chosen["eye"] = project.eyes[0].id
+        eye = project.eye(chosen["eye"])
         for part in (self.list_head, self.list):
             part.setVisible(bool(project.eyes))
         self.list.set_rows(
@@ -149,7 +149,7 @@ class EyesPage(Page):
                 )
                 for one in project.eyes
             ],
-            chosen.eye,
+            chosen["eye"],
         )
         for widget in self.of_eye:
             widget.setVisible(eye is not None)
@@ -166,9 +166,7 @@ class EyesPage(Page):
         )
         found = "" if eye.found >= 0.6 else f" Found with doubt, {percent(eye.found)} sure."
         self.size.set_words((known.size if known is not None else "Reading it.") + fitted + found)
-        self.acts.show_only(
-            {"remove", *(("lids",) if eye_edits.eye_zone(project, eye.iris.centre) is not None else ())}
-        )
+        self.acts.show_only({"remove", *(("lids",) if edits.eye_zone(project, eye.iris.centre) is not None else ())})
         self._refresh_values(eye, known)
         self._refresh_steps(eye, known)
         self._refresh_light(eye, known)
@@ -219,7 +217,7 @@ class EyesPage(Page):
         self.way_reason.set_words(f"{_WAYS[said.way]} Its place: {lights.reason}.")
 
     def _checks(self) -> list[Finding]:
-        chosen = self.session.chosen.eye
+        chosen = self.session.chosen["eye"]
         return [c for c in self.reading.checks if c.subject in ("", chosen)]
 
     def _refresh_checks(self) -> None:
@@ -313,33 +311,33 @@ class EyesPage(Page):
         self.picture.update()
 
     def _set_pupil(self, kind: str) -> None:
-        key = self.session.chosen.eye
-        self.edit(lambda p: eye_edits.set_pupil_kind(p, key, kind), "shape of the pupil")
+        key = self.session.chosen["eye"]
+        self.edit(lambda p: edits.set_pupil_kind(p, key, kind), "shape of the pupil")
 
     def _act(self, act: str) -> None:
-        key = self.session.chosen.eye
+        key = self.session.chosen["eye"]
         if act == "remove":
-            self.edit(lambda p: eye_edits.remove_eye(p, key), "remove an eye's marks")
+            self.edit(lambda p: edits.remove_eye(p, key), "remove an eye's marks")
         else:
-            self.edit(lambda p: eye_edits.take_zone_lids(p, key), "lids of the outline")
+            self.edit(lambda p: edits.take_zone_lids(p, key), "lids of the outline")
 
     def _decide(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        name, key = self.sender().objectName(), self.session.chosen.eye
+        name, key = self.sender().objectName(), self.session.chosen["eye"]
         self.edit(
-            lambda p: eye_edits.set_light_plan(p, key, **{name: value}), "the catchlight", f"{name} {key}", going=going
+            lambda p: edits.set_light_plan(p, key, **{name: value}), "the catchlight", f"{name} {key}", going=going
         )
 
     def _give_back(self) -> None:
-        name, key = self.sender().objectName(), self.session.chosen.eye
-        self.edit(lambda p: eye_edits.set_light_plan(p, key, **{name: None}), "catchlight back to the plan")
+        name, key = self.sender().objectName(), self.session.chosen["eye"]
+        self.edit(lambda p: edits.set_light_plan(p, key, **{name: None}), "catchlight back to the plan")
 
     def _set_sky(self, on: bool) -> None:  # noqa: FBT001  (a slot)
-        key = self.session.chosen.eye
-        self.edit(lambda p: eye_edits.set_light_plan(p, key, sky=on), "the mirrored sky")
+        key = self.session.chosen["eye"]
+        self.edit(lambda p: edits.set_light_plan(p, key, sky=on), "the mirrored sky")
 
     def _set_light_way(self, way: str) -> None:
-        key = self.session.chosen.eye
-        self.edit(lambda p: eye_edits.set_light_plan(p, key, way=way), "how the catchlight is made")
+        key = self.session.chosen["eye"]
+        self.edit(lambda p: edits.set_light_plan(p, key, way=way), "how the catchlight is made")
 
     # Gestures -------------------------------------------------------------------------------------
 
@@ -373,7 +371,7 @@ class EyesPage(Page):
             self._held = self._handle_at(at)
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
-        eye = self.project.eye(self.session.chosen.eye)
+        eye = self.project.eye(self.session.chosen["eye"])
         if self._held is None or eye is None or self._pressed is None:
             return
         if self._live is None and math.dist(at, self._pressed) < self.reach(3):
@@ -391,7 +389,7 @@ class EyesPage(Page):
                 names = (held[0], "upper", "lower")
             changes = {name: getattr(live, name) for name in names}
             words = {"light": "move a catchlight", "middle": "move an eye"}.get(held[0], f"the {held[0]} of an eye")
-            self.edit(lambda p: eye_edits.change_eye(p, live.id, **changes), words)
+            self.edit(lambda p: edits.change_eye(p, live.id, **changes), words)
             return
         if pressed is None or math.dist(at, pressed) > self.reach(6):
             return
@@ -409,7 +407,7 @@ class EyesPage(Page):
     def _click(self, at: Point) -> None:
         """Choose the eye under the pointer, or find one there."""
         here = next((e for e in self.project.eyes if float(e.iris.share_of(np.array([at]))[0]) < 1), None)
-        if here is not None and here.id != self.session.chosen.eye:
+        if here is not None and here.id != self.session.chosen["eye"]:
             self.session.choose(eye=here.id)
             return
         if here is not None:
@@ -427,7 +425,7 @@ class EyesPage(Page):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = eye_edits.add_eye(before, found)
+            after, made = edits.add_eye(before, found)
             return after
 
         if self.edit(change, "find an eye"):
@@ -443,7 +441,7 @@ class EyesPage(Page):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = eye_edits.mark_rim(before, points)
+            after, made = edits.mark_rim(before, points)
             return after
 
         if not self.edit(change, "mark an iris by its rim"):
@@ -464,7 +462,7 @@ class EyesPage(Page):
             lights = tuple(spot for k, spot in enumerate(eye.lights) if k != hit)
         else:
             lights = (*eye.lights, at) if more else (at, *eye.lights[1:])
-        self.edit(lambda p: eye_edits.change_eye(p, eye.id, lights=lights), "mark a catchlight")
+        self.edit(lambda p: edits.change_eye(p, eye.id, lights=lights), "mark a catchlight")
         self.session.choose(eye=eye.id)
 
     def hover(self, at: Point) -> None:
@@ -504,7 +502,7 @@ class EyesPage(Page):
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.project
-        chosen = self.session.chosen.eye
+        chosen = self.session.chosen["eye"]
         frame = self.reading.frame
         eyes = [self._live if self._live is not None and e.id == self._live.id else e for e in project.eyes]
         if frame is not None and len(eyes) == 2 and not self._check:

@@ -99,7 +99,7 @@ class EyesStop(Stop):
 
     def _next(self) -> None:
         if self.page.next_step()[2] == "Go on":
-            self.go_to.emit("passes")
+            self.go_on()
         else:
             self.page.take_next()
 

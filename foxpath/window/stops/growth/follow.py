@@ -27,7 +27,7 @@ class FollowPanel(QWidget):
 
     def _again(self) -> None:
         project = self.session.project
-        zone = project.zone(self.session.chosen.zone) if project is not None else None
+        zone = project.zone(self.session.chosen["zone"]) if project is not None else None
         if project is not None:
             self.refresh(project, zone if zone is not None and zone.kind_of().hair else None)
 
@@ -54,7 +54,7 @@ class FollowPanel(QWidget):
         self._again()
 
     def _follow_zone(self, source: str) -> None:
-        kind, zone = self._follow, self.session.chosen.zone
+        kind, zone = self._follow, self.session.chosen["zone"]
         self._follow = ""
         self.session.edit(lambda p: edits.add_mark(p, kind, zone, None, 0.0, source)[0], MARKS[kind])
         self._again()

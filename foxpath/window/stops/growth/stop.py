@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import nearest_on, simplify
+from foxpath.core.curves import line_length, nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
 from foxpath.core.units import count_words, mm_words, percent
 from foxpath.derive.frames import growth_frame
@@ -122,7 +122,7 @@ class GrowthStop(Stop):
             reading = readings.of(GROWTH).fields.get(zone.id) if readings else None
             share = reading.sure_share if reading else 0.0
             rows.append(Row(zone.id, zone.name, str(len(project.combs_of(zone.id))), f"{percent(share)}", share))
-        self.sure.set_rows(rows, self.session.chosen.zone)
+        self.sure.set_rows(rows, self.session.chosen["zone"])
         if readings is not None:
             self.findings.set_findings(list(readings.findings), [("show", "show me")])
         comb = self._comb()
@@ -130,7 +130,7 @@ class GrowthStop(Stop):
             part.setVisible(comb is not None)
         if comb is not None:
             self.comb_head.set_words(f"Comb {self._number(comb)} · {self._length(comb)}", "root to tip")
-        current = project.zone(self.session.chosen.zone)
+        current = project.zone(self.session.chosen["zone"])
         hairy = current is not None and current.kind_of().hair
         self.zone_head.setVisible(hairy)
         self.coat.show_zone(project, current if hairy else None)
@@ -145,14 +145,14 @@ class GrowthStop(Stop):
         if not growing:
             self.next.set_words("Outline the animal first", "Growth lies in zones of hair.", "Zones")
         elif worst is None:
-            self.next.set_words("The growth is sure", "Edges come next.", "Go on")
+            self.next.set_words("The growth is sure", self.next_words(), "Go on")
         else:
             zone_id, cm2 = worst
             name = next(z.name for z in growing if z.id == zone_id)
             self.next.set_words(f"Comb the {name.lower()}", f"{cm2:.0f} cm² still unsure", "Show me")
 
     def resting_combs(self) -> tuple[Pairs, ...]:
-        project, chosen = self.session.project, self.session.chosen.comb
+        project, chosen = self.session.project, self.session.chosen["comb"]
         return tuple(c.points for c in project.combs if c.id != chosen) if project else ()
 
     def _worst(self) -> tuple[str, float] | None:
@@ -194,7 +194,7 @@ class GrowthStop(Stop):
         else:
             project = self.session.project
             hairy = project is not None and any(z.kind_of().hair for z in project.zones)
-            self.go_to.emit("edges" if hairy else "zones")
+            self.go_on() if hairy else self.go_to.emit("zones")
 
     def show_zone(self, zone_id: str) -> None:
         readings = self.session.readings
@@ -219,11 +219,11 @@ class GrowthStop(Stop):
         self.session.choose(zone=zone_id, comb="")
 
     def _turn(self) -> None:
-        comb = self.session.chosen.comb
+        comb = self.session.chosen["comb"]
         self.session.edit(lambda p: edits.turn_comb(p, comb), "turn a comb")
 
     def _drop(self) -> None:
-        comb = self.session.chosen.comb
+        comb = self.session.chosen["comb"]
         if self.session.edit(lambda p: edits.remove_comb(p, comb), "drop a comb"):
             self.session.choose(comb="")
 
@@ -263,7 +263,7 @@ class GrowthStop(Stop):
 
     def _mark(self) -> Mark | None:
         project = self.session.project
-        return next((m for m in project.marks if m.id == self.session.chosen.mark), None) if project else None
+        return next((m for m in project.marks if m.id == self.session.chosen["mark"]), None) if project else None
 
     def _refresh_marks(self, project: Project) -> None:
         mark = self._mark()
@@ -298,13 +298,13 @@ class GrowthStop(Stop):
             self.picture.fly_to(mark.points[0], 0.0)
 
     def _turn_mark(self, value: float, going: bool) -> None:  # noqa: FBT001  (a signal's argument)
-        mark_id = self.session.chosen.mark
+        mark_id = self.session.chosen["mark"]
         self.session.edit(lambda p: edits.change_mark(p, mark_id, turn_deg=value), "turn a crown", f"turn {mark_id}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _drop_mark(self) -> None:
-        mark_id = self.session.chosen.mark
+        mark_id = self.session.chosen["mark"]
         if self.session.edit(lambda p: edits.remove_mark(p, mark_id), "drop a mark"):
             self.session.choose(mark="")
 
@@ -329,14 +329,14 @@ class GrowthStop(Stop):
 
     def _comb(self) -> Comb | None:
         project = self.session.project
-        return next((c for c in project.combs if c.id == self.session.chosen.comb), None) if project else None
+        return next((c for c in project.combs if c.id == self.session.chosen["comb"]), None) if project else None
 
     def _number(self, comb: Comb) -> int:
         project = self.session.project
         return [c.id for c in project.combs].index(comb.id) + 1 if project else 0
 
     def _length(self, comb: Comb) -> str:
-        return self.mm(float(np.hypot(*np.diff(as_array(comb.points), axis=0).T).sum()))
+        return self.mm(line_length(as_array(comb.points)))
 
     def _comb_at(self, at: Point) -> Comb | None:
         project = self.session.project
@@ -411,7 +411,7 @@ class GrowthStop(Stop):
         project = self.session.project
         if project is None:
             return
-        chosen = project.zone(self.session.chosen.zone)
+        chosen = project.zone(self.session.chosen["zone"])
         # Whiskers lie over other zones: a comb belongs to them only while they are the chosen zone.
         owner = chosen.id if chosen is not None and not chosen.kind_of().cover else None
         under = project.zone(owner or edits.zone_under(project, points) or "")
@@ -427,7 +427,7 @@ class GrowthStop(Stop):
 
         if self.session.edit(change, "comb"):
             comb = self._find(made)
-            self.session.choose(comb=made, zone=comb.zone if comb else self.session.chosen.zone)
+            self.session.choose(comb=made, zone=comb.zone if comb else self.session.chosen["zone"])
 
     def _find(self, comb_id: str) -> Comb | None:
         project = self.session.project
@@ -467,7 +467,7 @@ class GrowthStop(Stop):
 
     def key(self, event: QKeyEvent) -> bool:
         chosen = self.session.chosen
-        if event.key() == Qt.Key.Key_Escape and (self.stroke or chosen.comb or chosen.mark):
+        if event.key() == Qt.Key.Key_Escape and (self.stroke or chosen["comb"] or chosen["mark"]):
             self.leave()
             self.session.choose(comb="", mark="")
             return True
@@ -519,7 +519,7 @@ class GrowthStop(Stop):
         if project is None:
             return
         for mark in project.marks:
-            paint_mark(p, view, mark, chosen=mark.id == self.session.chosen.mark)
+            paint_mark(p, view, mark, chosen=mark.id == self.session.chosen["mark"])
         self.found.paint(p, view)
         current = self._comb()
         if current is not None:
@@ -540,7 +540,7 @@ class GrowthStop(Stop):
         elif len(self.stroke) > 1:
             points = view.to_screen(np.array(self.stroke))
             draw.comb(p, points)
-            length = float(np.hypot(*np.diff(np.array(self.stroke), axis=0).T).sum())
+            length = line_length(np.array(self.stroke))
             draw.over_words(
                 p, points[-1][0] + 12, points[-1][1] + 4, f"root to tip · {self.mm(length)}", within=view.room
             )

@@ -56,11 +56,11 @@ class CoatMeasures(QWidget):
             measure.set_value(getattr(coat, name), getattr(plain, name), decided=decided)
 
     def _decide(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        name, zone = self.sender().objectName(), self.session.chosen.zone
+        name, zone = self.sender().objectName(), self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_coat(p, zone, **{name: value}), "change the coat", f"{name} {zone}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _give_back(self) -> None:
-        name, zone = self.sender().objectName(), self.session.chosen.zone
+        name, zone = self.sender().objectName(), self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_coat(p, zone, **{name: None}), "coat back to the default")

@@ -8,7 +8,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.lengths import DEFAULT_KIT, SHAPES, Brush
 from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
 from foxpath.derive.subjects import PASSES
-from foxpath.document import plan_edits
+from foxpath.document import edits
 from foxpath.document.model import Project, Zone
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Field, Measure, Scale
@@ -134,7 +134,7 @@ class KitPanel(QWidget):
         self._at = int(key)
         project = self.session.project
         if project is not None:
-            self.show_zone(project, project.zone(self.session.chosen.zone))
+            self.show_zone(project, project.zone(self.session.chosen["zone"]))
 
     def _change(self, words: str, **values: float) -> None:
         at, project = self._at, self.session.project
@@ -142,7 +142,7 @@ class KitPanel(QWidget):
             return
         old = project.kit[at]
         new = Brush(old.shape, float(values.get("width_mm", old.width_mm)), round(values.get("wear", old.wear)))
-        self.session.edit(lambda p: plan_edits.change_brush(p, at, new), words, f"{words} {at}")
+        self.session.edit(lambda p: edits.change_brush(p, at, new), words, f"{words} {at}")
 
     def _set_width(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self._change("width of a brush", width_mm=value)
@@ -158,9 +158,9 @@ class KitPanel(QWidget):
         at = self._at
         if key == "remove":
             self._at = -1
-            self.session.edit(lambda p: plan_edits.remove_brush(p, at), "take a brush out of the kit")
+            self.session.edit(lambda p: edits.remove_brush(p, at), "take a brush out of the kit")
         else:
-            self.session.edit(plan_edits.usual_kit, "the usual kit")
+            self.session.edit(edits.usual_kit, "the usual kit")
 
     def add_brush(self, words: str) -> None:
         """Add the brush that was typed."""
@@ -171,6 +171,6 @@ class KitPanel(QWidget):
         except InputError as failure:
             self.session.said.emit(str(failure), "must")
             return
-        if self.session.edit(lambda p: plan_edits.add_brush(p, brush), f"add a {brush.words()}"):
+        if self.session.edit(lambda p: edits.add_brush(p, brush), f"add a {brush.words()}"):
             self.add.clear()
             self.add.show_words("")

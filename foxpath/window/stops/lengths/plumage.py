@@ -9,7 +9,7 @@ from foxpath.core.feathers import TRACT_RANGES, Feathers, gaps, outline_of, trac
 from foxpath.core.units import count_words, percent
 from foxpath.derive.lengths.feathers import feather_words
 from foxpath.derive.subjects import LENGTHS
-from foxpath.document import plan_edits, zone_edits
+from foxpath.document import edits
 from foxpath.document.model import Fan, Project, Zone
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Measure, Scale
@@ -101,14 +101,14 @@ class Plumage(QWidget):
         return found
 
     def _decide(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_tract(p, zone, **{name: value}), "lay feathers", f"{name} {zone}")
+        name, zone = self.sender().objectName(), self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_tract(p, zone, **{name: value}), "lay feathers", f"{name} {zone}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _give_back(self) -> None:
-        name, zone = self.sender().objectName(), self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_tract(p, zone, **{name: None}), "feathers back to the default")
+        name, zone = self.sender().objectName(), self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_tract(p, zone, **{name: None}), "feathers back to the default")
 
     def _choose(self, key: str) -> None:
         self._fan = key
@@ -118,14 +118,14 @@ class Plumage(QWidget):
 
     def _set_count(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         fan = self._fan
-        self.session.edit(lambda p: plan_edits.set_fan_count(p, fan, round(value)), "feathers of a fan", f"fan {fan}")
+        self.session.edit(lambda p: edits.set_fan_count(p, fan, round(value)), "feathers of a fan", f"fan {fan}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _act(self, key: str) -> None:
         if key == "drop":
             fan = self._fan
-            self.session.edit(lambda p: plan_edits.remove_fan(p, fan), "remove a fan")
+            self.session.edit(lambda p: edits.remove_fan(p, fan), "remove a fan")
         else:
             self.drawing = []
             self.session.said.emit("Draw the shaft of the first feather, root to tip; then that of the last.", "note")
@@ -143,7 +143,7 @@ class Plumage(QWidget):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = plan_edits.add_fan(before, zone, first, last, 9)
+            after, made = edits.add_fan(before, zone, first, last, 9)
             return after
 
         if self.session.edit(change, "draw a fan"):

@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.curves import arc_length, resample, simplify
+from foxpath.core.curves import arc_length, line_length, resample, simplify
 from foxpath.core.lengths import FORMS
 from foxpath.core.units import mm_words, percent
 from foxpath.core.zones import Coat
@@ -15,7 +15,7 @@ from foxpath.derive.lengths.field import seen_at
 from foxpath.derive.lengths.reading import FEW_SHOWN
 from foxpath.derive.subjects import LENGTHS
 from foxpath.derive.zones.shapes import zone_index
-from foxpath.document import plan_edits, zone_edits
+from foxpath.document import edits
 from foxpath.document.model import FOCAL_ORDERS, Project, Zone, as_array, pairs
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale
@@ -144,7 +144,7 @@ class LengthsStop(Stop):
 
     def _zone(self) -> Zone | None:
         project = self.session.project
-        return project.zone(self.session.chosen.zone) if project else None
+        return project.zone(self.session.chosen["zone"]) if project else None
 
     def refresh(self) -> None:
         project = self.session.project
@@ -179,7 +179,7 @@ class LengthsStop(Stop):
         self.order_words.set_words(_ORDER_REASONS[project.focal_order])
         waiting = self._unmeasured()
         if waiting is None:
-            self.next.set_words("The lengths stand", "Passes come next.", "Go on")
+            self.next.set_words("The lengths stand", self.next_words(), "Go on")
         else:
             length = mm_words(project.coat_of(waiting).length_mm)
             self.next.set_words(f"Measure the {waiting.name.lower()}", f"{length}, still the default", "Show me")
@@ -190,7 +190,7 @@ class LengthsStop(Stop):
         for part in (self.hairs_head, self.hairs):
             part.setVisible(bool(hairs))
         self.drop.setVisible(self._hair >= 0)
-        mm = [float(arc_length(as_array(h))[-1]) * project.mm_per_px for h in hairs]
+        mm = [line_length(as_array(h)) * project.mm_per_px for h in hairs]
         rows = [Row(str(k), f"Hair {k + 1}", "as it looks", mm_words(v)) for k, v in enumerate(mm)]
         self.hairs.set_rows(rows, str(self._hair) if self._hair >= 0 else "")
         share = (
@@ -235,26 +235,26 @@ class LengthsStop(Stop):
         self.picture.update()
 
     def _drop_hair(self) -> None:
-        zone, at, self._hair = self.session.chosen.zone, self._hair, -1
-        self.session.edit(lambda p: plan_edits.remove_hair(p, zone, at), "drop a hair")
+        zone, at, self._hair = self.session.chosen["zone"], self._hair, -1
+        self.session.edit(lambda p: edits.remove_hair(p, zone, at), "drop a hair")
 
     def _set_form(self, key: str) -> None:
-        zone = self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_form(p, zone, kind=key, line=()), f"form {FORMS[key]}")
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_form(p, zone, kind=key, line=()), f"form {FORMS[key]}")
 
     def _set_turn(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        zone = self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_form(p, zone, turn_deg=value), "turn of a plane", f"turn {zone}")
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_form(p, zone, turn_deg=value), "turn of a plane", f"turn {zone}")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _set_falloff(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
-        self.session.edit(lambda p: plan_edits.set_falloff(p, value), "broader away from the focal point", "falloff")
+        self.session.edit(lambda p: edits.set_falloff(p, value), "broader away from the focal point", "falloff")
         if not going and self.session.history is not None:
             self.session.history.seal()
 
     def _set_order(self, key: str) -> None:
-        self.session.edit(lambda p: plan_edits.set_focal_order(p, key), FOCAL_ORDERS[key])
+        self.session.edit(lambda p: edits.set_focal_order(p, key), FOCAL_ORDERS[key])
 
     def _unmeasured(self) -> Zone | None:
         """Return the largest zone of hair whose length is still the default."""
@@ -290,7 +290,7 @@ class LengthsStop(Stop):
     def _next(self) -> None:
         waiting = self._unmeasured()
         if waiting is None:
-            self.go_to.emit("passes")
+            self.go_on()
         else:
             self.session.choose(zone=waiting.id)
             self.show_zone(waiting.id)
@@ -304,8 +304,8 @@ class LengthsStop(Stop):
         self.session.choose(zone=zone_id)
 
     def _back(self) -> None:
-        zone = self.session.chosen.zone
-        self.session.edit(lambda p: plan_edits.reset_coat(p, zone), "coat back to the default")
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.reset_coat(p, zone), "coat back to the default")
 
     # Gestures -------------------------------------------------------------------------------------
 
@@ -344,7 +344,7 @@ class LengthsStop(Stop):
         index = zone_index(project, zone.id) if project is not None else -1
         seen = seen_at(self.session.results, project, index, pairs(line)) if project is not None and index >= 0 else 1.0
         words = f"measure a hair of {zone.name.lower()}"
-        if self.session.edit(lambda p: plan_edits.measure_hair(p, zone.id, line, seen), words):
+        if self.session.edit(lambda p: edits.measure_hair(p, zone.id, line, seen), words):
             self.session.choose(zone=zone.id)
 
     def _place_form(self, zone: Zone | None, points: np.ndarray) -> None:
@@ -352,7 +352,7 @@ class LengthsStop(Stop):
             self.session.said.emit("Choose a part and its form first: ball, cylinder or plane.", "look")
             return
         line = pairs(points[[0, -1]])
-        self.session.edit(lambda p: zone_edits.set_form(p, zone.id, line=line), f"place the {zone.form.kind}")
+        self.session.edit(lambda p: edits.set_form(p, zone.id, line=line), f"place the {zone.form.kind}")
 
     def busy_gesture(self) -> bool:
         return self.plumage.drawing is not None
@@ -399,22 +399,24 @@ class LengthsStop(Stop):
         """The feathers follow from the readings and the chosen zone."""
         readings = self.session.readings
         return (
-            (readings, self.session.chosen.zone) if readings is not None and readings.close(LENGTHS).feathers else None
+            (readings, self.session.chosen["zone"])
+            if readings is not None and readings.close(LENGTHS).feathers
+            else None
         )
 
     def paint_still(self, p: QPainter, view: Viewport) -> None:
         readings = self.session.readings
         for key, feathers in readings.close(LENGTHS).feathers.items() if readings is not None else ():
-            paint_feathers(p, view, feathers, on=key == self.session.chosen.zone)
+            paint_feathers(p, view, feathers, on=key == self.session.chosen["zone"])
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.session.project
         if project is None:
             return
         for zone in project.zones:
-            on = zone.id == self.session.chosen.zone
+            on = zone.id == self.session.chosen["zone"]
             for k, hair in enumerate(zone.hairs):
-                length = float(arc_length(as_array(hair))[-1]) * project.mm_per_px
+                length = line_length(as_array(hair)) * project.mm_per_px
                 self._paint_hair(p, view.to_screen(as_array(hair)), length, view, on=on and self._hair in (-1, k))
             if on and zone.form.kind and len(zone.form.line) == 2:
                 line = view.to_screen(as_array(zone.form.line))
@@ -425,7 +427,7 @@ class LengthsStop(Stop):
             draw.stroke(p, view.to_screen(shaft), 4, 1, "russet", "over_dark")
         if len(self.stroke) > 1:
             points = np.array(self.stroke)
-            length = float(arc_length(points)[-1]) * project.mm_per_px
+            length = line_length(points) * project.mm_per_px
             if self._forming:
                 draw.cased_path(p, draw.polygon(view.to_screen(points[[0, -1]])), 1.4, "russet", (7, 4))
             else:
@@ -436,7 +438,7 @@ class LengthsStop(Stop):
         if len(line) < 2 or self.session.project is None:
             return
         px_per_mm = view.scale / self.session.project.mm_per_px
-        drawn_mm = float(arc_length(line)[-1]) / px_per_mm
+        drawn_mm = line_length(line) / px_per_mm
         smooth = resample(line, 24)
         draw.stroke(p, smooth, 5, 1, "russet" if on else "over_light", "over_dark")
         step = np.gradient(smooth, axis=0)

@@ -54,7 +54,7 @@ class SchoolPanel(QWidget):
         """Show the schools with what each would take on this painting."""
         readings = self.session.readings
         found = readings.close(PASSES).schools if readings is not None else ()
-        zone = project.zone(self.session.chosen.zone)
+        zone = project.zone(self.session.chosen["zone"])
         zone = zone if zone is not None and zone.kind_of().painted else None
         self.whose.setVisible(zone is not None and not self.comparing)
         self.for_zone = self.for_zone and zone is not None
@@ -121,7 +121,7 @@ class SchoolPanel(QWidget):
             self.refresh(self.session.project)
 
     def _choose(self, key: str) -> None:
-        zone = self.session.chosen.zone
+        zone = self.session.chosen["zone"]
         if self.comparing:
             self.beside.show(key)
             self.beside.changed.emit()

@@ -245,7 +245,7 @@ class PassesStop(Stop):
 
     def _refresh_part(self, plan: PassPlan) -> None:
         """Offer to leave the chosen part out of this pass, or to paint it again."""
-        zone = self.session.project.zone(self.session.chosen.zone) if self.session.project is not None else None
+        zone = self.session.project.zone(self.session.chosen["zone"]) if self.session.project is not None else None
         readings = self.session.readings
         index = (
             next((k for k, z in enumerate(readings.zones) if zone is not None and z.id == zone.id), -1)
@@ -259,7 +259,7 @@ class PassesStop(Stop):
             self.part.set_words(f"Paint {name} too" if left else f"Leave out {name}")
 
     def _leave_part(self) -> None:
-        plan, zone = self.current(), self.session.chosen.zone
+        plan, zone = self.current(), self.session.chosen["zone"]
         if plan is None or not zone:
             return
         left = plan.edit.left_out
@@ -303,7 +303,7 @@ class PassesStop(Stop):
     # Deciding -------------------------------------------------------------------------------------
 
     def _next(self) -> None:
-        self.go_to.emit("rehearsal" if self._plans() else "zones")
+        self.go_on() if self._plans() else self.go_to.emit("zones")
 
     def _finding(self, key: str, finding: object) -> None:
         self.session.choose(role=getattr(finding, "subject", ""))

@@ -120,7 +120,7 @@ class Study(QWidget):
         ):
             self.session.runner.start("values", ReadValues(self.session.results, project), self._take)
         study = self.study
-        zone = project.zone(self.session.chosen.zone)
+        zone = project.zone(self.session.chosen["zone"])
         masses = study.zones.get(zone.id) if study is not None and zone is not None else None
         name = zone.name if zone is not None and masses is not None else "the whole"
         if masses is None and study is not None:

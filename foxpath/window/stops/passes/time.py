@@ -42,7 +42,7 @@ class TimePanel(QWidget):
         if self.plan is None or self.plan.role.key != plan.role.key:
             self._said = False
         self.plan = plan
-        noted = next((one for one in project.log if one.role == plan.role.key), None)
+        noted = next((one for one in project.noted if one.role == plan.role.key), None)
         area = sum(one.area_cm2 for one in plan.estimates.values())
         self.head.set_words("Time", duration_words(plan.minutes))
         self.words.set_words(

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.reference.correction import COOLEST_K, WARMEST_K, Correction
 from foxpath.core.units import mm_words
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Words

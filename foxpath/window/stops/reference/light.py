@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.reference.light import Catchlight, Light, LightEvidence, hour_words, lit_sphere
 from foxpath.core.units import percent
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.document.model import Project, Zone
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from foxpath.core.colour import grey_of_lightness
 from foxpath.core.reference.squint import POSTER_STEPS, even_cuts, lightness_of
 from foxpath.derive.reference.transfer import SaveSeen
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Control, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Section, Words

@@ -13,7 +13,7 @@ from foxpath.core.errors import AppError
 from foxpath.core.reference.compose import inverse, mapped
 from foxpath.core.units import mm_words
 from foxpath.derive.reference.transfer import SaveSeen
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.document.archive import picture_bytes
 from foxpath.document.model import ROLES_OF_LENT, Lent, Reference, as_array
 from foxpath.window.bench.bench import column

@@ -10,7 +10,7 @@ from foxpath.core.colour import rgb8_from_lab
 from foxpath.core.reference.relative import Relation, colour_words, relation
 from foxpath.core.units import mm_words
 from foxpath.derive.reference.seeing import spots_lab
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale

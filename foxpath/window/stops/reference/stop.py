@@ -124,7 +124,7 @@ class ReferenceStop(Stop):
             if is_open:
                 fold.refresh()
         if len(project.zones) < 2:
-            self.next.set_words("Outline the animal", "The crop is set; zones come next.", "Go on")
+            self.next.set_words("Outline the animal", f"The crop is set. {self.next_words()}", "Go on")
         else:
             self.next.set_words("The crop stands", "What is drawn stays put if you move it.", "Go on")
 
@@ -151,7 +151,7 @@ class ReferenceStop(Stop):
         return self.fold is not None and self.fold.busy()
 
     def _go_on(self) -> None:
-        self.go_to.emit("zones")
+        self.go_on()
 
     def _finding(self, _: str, finding: object) -> None:
         key = str(getattr(finding, "subject", ""))

@@ -15,7 +15,7 @@ from foxpath.core.reference.transfer import LEAST_SQUARES, MOST_SQUARES, Axes, u
 from foxpath.core.units import MM_PER_UNIT, count_words, mm_words
 from foxpath.derive.pictures import cropped_picture, picture_key
 from foxpath.derive.reference.transfer import RUBBER_MM, FindLines, WriteDrawing
-from foxpath.document import reference_edits as edits
+from foxpath.document import edits
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words

@@ -27,6 +27,7 @@ class RehearsalStop(Stop):
 
     code, title = "rehearsal", "Rehearsal"
     shows_painting = True
+    plays = True
     cursor = Qt.CursorShape.ArrowCursor
 
     frame = Signal(object)
@@ -167,12 +168,12 @@ class RehearsalStop(Stop):
             for one in found
             if one.zone in names
         ]
-        self.read.set_rows(rows, self.session.chosen.zone)
+        self.read.set_rows(rows, self.session.chosen["zone"])
 
     def _show_rule(self, finding: Finding) -> None:
         if finding.where == "passes":
             self.session.choose(role=finding.subject or self.session.chosen.role)
-            self.go_to.emit("passes")
+            self.go_to.emit(finding.where)
         elif finding.subject:
             self._show_zone(finding.subject)
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from foxpath.core.errors import AppError
 from foxpath.core.units import count_words, mm_words
 from foxpath.core.zones import KINDS, Coat, OwnKind
-from foxpath.document import library, zone_edits
+from foxpath.document import edits, library
 from foxpath.document.model import Zone
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Control, Field
@@ -161,7 +161,7 @@ class OwnKinds(QWidget):
         own = next((one for one in self._read() if one.name == name), None)
         if own is not None and self._zone is not None:
             zone = self._zone.id
-            self.session.edit(lambda p: zone_edits.set_own_kind(p, zone, own), f"kind {name}")
+            self.session.edit(lambda p: edits.set_own_kind(p, zone, own), f"kind {name}")
 
     def keep(self, name: str) -> None:
         """Keep the zone's coat as a kind of this name, in the library and on the zone."""
@@ -170,9 +170,9 @@ class OwnKinds(QWidget):
             return
         self.name.clear()
         self.name.show_words("")
-        own = zone_edits.own_kind_of(project, zone, name)
+        own = edits.own_kind_of(project, zone, name)
         if self._do(lambda: library.save_kind(own)):
-            self.session.edit(lambda p: zone_edits.set_own_kind(p, zone.id, own), f"kind {own.name}")
+            self.session.edit(lambda p: edits.set_own_kind(p, zone.id, own), f"kind {own.name}")
             self.session.said.emit(f"“{own.name}” is kept for other paintings too.", "note")
 
     def _act(self, key: str) -> None:

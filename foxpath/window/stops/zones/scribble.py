@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QPainter
 
-from foxpath.core.curves import arc_length, closed_curve, resample, simplify
+from foxpath.core.curves import closed_curve, line_length, resample, simplify
 from foxpath.core.zones import Cut
 from foxpath.derive.zones.outlining import CutPart
 from foxpath.document.model import Pairs, pairs
@@ -132,5 +132,5 @@ class Scribble(QObject):
             if known[part[0]]:
                 draw.cased_path(p, draw.polygon(piece), 2.2, "russet")
             else:
-                for x, y in resample(piece, 1 + round(float(arc_length(piece)[-1]) / 6)):
+                for x, y in resample(piece, 1 + round(line_length(piece) / 6)):
                     draw.circle(p, x, y, 1.9, "russet", "over_light", 0.8)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.curves import simplify
 from foxpath.core.units import mm_words
-from foxpath.document import zone_edits
+from foxpath.document import edits
 from foxpath.document.model import Project, Zone
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.rows import Section
@@ -114,7 +114,7 @@ class ShapeActs(QWidget):
 
     def _zone(self) -> Zone | None:
         project = self.session.project
-        return project.zone(self.session.chosen.zone) if project is not None else None
+        return project.zone(self.session.chosen["zone"]) if project is not None else None
 
     def _step_mm(self) -> float:
         project = self.session.project
@@ -131,17 +131,17 @@ class ShapeActs(QWidget):
             self.waiting = "" if again else key
             self.changed.emit()
         elif key == "smooth":
-            self.session.edit(lambda p: zone_edits.smooth_zone(p, zone.id), f"smooth {name}")
+            self.session.edit(lambda p: edits.smooth_zone(p, zone.id), f"smooth {name}")
         else:
             step = self._step_mm() * (1 if key == "grow" else -1)
-            self.session.edit(lambda p: zone_edits.grow_zone(p, zone.id, step), f"{key} {name}")
+            self.session.edit(lambda p: edits.grow_zone(p, zone.id, step), f"{key} {name}")
 
     def _with(self, zone: Zone, other: Zone) -> None:
         name, its = zone.name.lower(), other.name.lower()
         if self.waiting == "join":
-            self.session.edit(lambda p: zone_edits.merge_zones(p, zone.id, other.id), f"join {its} to {name}")
+            self.session.edit(lambda p: edits.merge_zones(p, zone.id, other.id), f"join {its} to {name}")
         else:
-            self.session.edit(lambda p: zone_edits.subtract_zone(p, zone.id, other.id), f"take {its} off {name}")
+            self.session.edit(lambda p: edits.subtract_zone(p, zone.id, other.id), f"take {its} off {name}")
         self.waiting = ""
         self.session.choose(zone=zone.id)
 
@@ -150,7 +150,7 @@ class ShapeActs(QWidget):
 
         def change(before: Project) -> Project:
             nonlocal made
-            after, made = zone_edits.split_zone(before, zone.id, line)
+            after, made = edits.split_zone(before, zone.id, line)
             return after
 
         if self.session.edit(change, f"cut {zone.name.lower()} in two"):

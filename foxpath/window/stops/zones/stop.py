@@ -14,7 +14,7 @@ from foxpath.core.zones import KINDS, Proposed
 from foxpath.derive.lengths.markings import is_marking
 from foxpath.derive.subjects import ZONES
 from foxpath.derive.zones.outlining import ProposeParts
-from foxpath.document import edits, zone_edits
+from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice, Field
@@ -132,7 +132,7 @@ class ZonesStop(Stop):
         if readings is not None:
             areas = {z.id: f.area_cm2 for z, f in zip(readings.zones, readings.facts, strict=True)}
             self.findings.set_findings(list(readings.findings), [("show", "show me")])
-        zone = project.zone(self.session.chosen.zone)
+        zone = project.zone(self.session.chosen["zone"])
         self.list.set_rows(
             [
                 ListRow(
@@ -143,9 +143,9 @@ class ZonesStop(Stop):
                 )
                 for z in reversed(project.back_to_front())
             ],
-            self.session.chosen.zone,
+            self.session.chosen["zone"],
         )
-        self.depth.set_items([(z.id, numbers[z.id]) for z in project.back_to_front()], self.session.chosen.zone)
+        self.depth.set_items([(z.id, numbers[z.id]) for z in project.back_to_front()], self.session.chosen["zone"])
         self.depth.setVisible(len(project.zones) > 1)
         self.depth_head.setVisible(len(project.zones) > 1)
         self._refresh_laying()
@@ -248,11 +248,11 @@ class ZonesStop(Stop):
             self.propose()
         elif self._unnamed():
             waiting = self._unnamed()
-            after = [z for z in waiting if z.id != self.session.chosen.zone]
+            after = [z for z in waiting if z.id != self.session.chosen["zone"]]
             self.session.choose(zone=(after or waiting)[0].id)
-            self.show_zone(self.session.chosen.zone)
+            self.show_zone(self.session.chosen["zone"])
         else:
-            self.go_to.emit("growth")
+            self.go_on()
 
     def _unnamed(self) -> list[Zone]:
         """Return the parts that still go by the number they were proposed under, when there are several."""
@@ -272,7 +272,7 @@ class ZonesStop(Stop):
         project = self.session.project
         if project is not None and parts:
             number = len(parts)
-            self.session.edit(lambda p: zone_edits.add_proposed(p, parts), f"propose {count_words(number, 'part')}")
+            self.session.edit(lambda p: edits.add_proposed(p, parts), f"propose {count_words(number, 'part')}")
             self.session.said.emit(
                 f"{count_words(number, 'part')} proposed from the picture: name them, join them, mend them.", "note"
             )
@@ -281,11 +281,11 @@ class ZonesStop(Stop):
         self.refresh()
 
     def _set_group(self, words: str) -> None:
-        zone = self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_group(p, zone, words), f"animal {words}" if words else "no animal")
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_group(p, zone, words), f"animal {words}" if words else "no animal")
 
     def _set_group_rank(self, name: str, rank: int) -> None:
-        self.session.edit(lambda p: zone_edits.set_group_rank(p, name, rank), "depth of an animal")
+        self.session.edit(lambda p: edits.set_group_rank(p, name, rank), "depth of an animal")
 
     def _set_way(self, _: str) -> None:
         self.leave()
@@ -304,19 +304,19 @@ class ZonesStop(Stop):
         self.session.choose(zone=zone_id)
 
     def _rename(self, words: str) -> None:
-        zone = self.session.chosen.zone
+        zone = self.session.chosen["zone"]
         self.session.edit(lambda p: edits.change_zone(p, zone, name=words[:120]), f"name {words}")
 
     def _set_kind(self, key: str) -> None:
-        zone = self.session.chosen.zone
-        self.session.edit(lambda p: zone_edits.set_kind(p, zone, key), f"kind {KINDS[key].name}")
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.set_kind(p, zone, key), f"kind {KINDS[key].name}")
 
     def _set_depth(self, zone_id: str, rank: int) -> None:
         self.session.edit(lambda p: edits.set_depth(p, zone_id, rank), "depth")
 
     def _remove(self) -> None:
         project = self.session.project
-        zone = project.zone(self.session.chosen.zone) if project else None
+        zone = project.zone(self.session.chosen["zone"]) if project else None
         if zone is not None:
             self.session.edit(lambda p: edits.remove_zone(p, zone.id), f"remove {zone.name.lower()}")
             self.session.choose(zone="")
@@ -325,7 +325,7 @@ class ZonesStop(Stop):
 
     def _zone(self) -> Zone | None:
         project = self.session.project
-        return project.zone(self.session.chosen.zone) if project else None
+        return project.zone(self.session.chosen["zone"]) if project else None
 
     def zone_at(self, at: Point) -> Zone | None:
         """Return the zone under a reference pixel; a marking before the coat it lies in."""
@@ -414,10 +414,8 @@ class ZonesStop(Stop):
         self.scribble.drag(at)
         self.shape.drag(at)
         if self._held >= 0:
-            zone, index = self.session.chosen.zone, self._held
-            self.session.edit(
-                lambda p: zone_edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}"
-            )
+            zone, index = self.session.chosen["zone"], self._held
+            self.session.edit(lambda p: edits.move_point(p, zone, index, at), "move a point", f"point {zone} {index}")
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         if self._held >= 0:
@@ -466,7 +464,7 @@ class ZonesStop(Stop):
         if gap < self.reach(10):
             after = index // per_span
             self.session.edit(
-                lambda p: zone_edits.insert_point(p, zone.id, after, (float(place[0]), float(place[1]))), "add a point"
+                lambda p: edits.insert_point(p, zone.id, after, (float(place[0]), float(place[1]))), "add a point"
             )
             self._point = after + 1
 
@@ -485,7 +483,7 @@ class ZonesStop(Stop):
         mended = self.scribble.mended
         self.scribble.drop()
         if mended:
-            self.session.edit(lambda p: zone_edits.set_outline(p, mended, cut.points), "mend a zone")
+            self.session.edit(lambda p: edits.set_outline(p, mended, cut.points), "mend a zone")
             self.refresh()
         else:
             self._add(cut.points, "scribble a zone")
@@ -548,10 +546,10 @@ class ZonesStop(Stop):
         if event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
             if self.take_back():
                 return True
-            zone, index = self.session.chosen.zone, self._point
+            zone, index = self.session.chosen["zone"], self._point
             if index >= 0:
                 self._point = -1
-                return self.session.edit(lambda p: zone_edits.remove_point(p, zone, index), "remove a point")
+                return self.session.edit(lambda p: edits.remove_point(p, zone, index), "remove a point")
         return False
 
     def zone_words(self, zone: Zone, at: Point) -> list[str]:
@@ -566,7 +564,7 @@ class ZonesStop(Stop):
         project = self.session.project
         if project is None:
             return
-        chosen = self.session.chosen.zone
+        chosen = self.session.chosen["zone"]
         for zone in project.zones:
             if not zone.whole and zone.id != chosen:
                 draw.cased_path(p, self._outline(zone, view), 1.1)

@@ -1,0 +1,290 @@
+"""The project as the fields of `project.json`, and back, from its dataclasses; checked against the schema beside this file.
+
+What a file holds that this version does not know is kept at every level: it is told from what is known when a file is opened
+(`_unknown`), stays with the thing it was found at, and is put back when it is saved (`_with_unknown`).
+"""
+
+import json
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import fields, replace
+from functools import cache
+from pathlib import Path
+from typing import Any, TypeVar
+
+import cattrs
+import fastjsonschema
+from cattrs.gen import make_dict_structure_fn, make_dict_unstructure_fn, override
+
+from foxpath.core.errors import InputError, ProjectError
+from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
+from foxpath.core.feathers import TractEdit
+from foxpath.core.features import FEATURES, Feature
+from foxpath.core.lengths import CoatEdit
+from foxpath.core.passes import WAYS, PassEdit, School, Ways
+from foxpath.core.passes.schools import school_from_fields, school_to_fields
+from foxpath.core.reference import fitted
+from foxpath.document.model import Comb, Drawing, Lent, Project, Reference, Zone
+from foxpath.document.pictures import entry_name, reference_of
+from foxpath.document.places import ids_of, sound
+
+T = TypeVar("T")
+VERSION = 5
+
+_LEFT_OUT: dict[type, tuple[str, ...]] = {
+    Project: ("own_school", "ways", "noted", "earlier"),
+    Zone: ("own", "form", "group", "school", "tract"),
+    Comb: ("kept",),
+    Feature: ("toes",),
+}
+"""Fields that a file leaves out while they say nothing new."""
+_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways)
+"""Classes of which a file has only what was decided."""
+_RENAMED = {"noted": "log"}
+"""Fields of the project that go by another name in the file."""
+_LEGACY = frozenset({"measured"})
+"""Names of earlier versions, whose meaning has been carried over."""
+_ROUNDED = 2
+"""Digits of an ellipse's numbers, pixels and degrees."""
+DAMAGED = "Open a copy or a backup."
+
+
+# The converter ------------------------------------------------------------------------------------
+
+
+def _flat(record: dict[str, Any]) -> dict[str, Any]:
+    """Lay a picture's name and entry out beside what else is said of it."""
+    return {**record.pop("reference"), **record}
+
+
+def _converter(*, whole: bool) -> cattrs.Converter:
+    """Return the converter between dataclasses and fields; `whole` writes every field, the usual ones too."""
+    made = cattrs.Converter(detailed_validation=False, unstruct_collection_overrides={tuple: list})
+
+    def left_out(cls: type) -> dict[str, Any]:
+        names = [one.name for one in fields(cls) if one.name != "way"] if cls in _SPARSE else _LEFT_OUT.get(cls, ())
+        marks = {} if whole else {name: override(omit_if_default=True) for name in names}
+        if cls is Project:
+            marks["extra"] = override(omit=True)
+            for name, other in _RENAMED.items():
+                marks[name] = override(omit_if_default=not whole, rename=other)
+        return marks
+
+    def unstructure(cls: type) -> Callable[[Any], dict[str, Any]]:
+        return make_dict_unstructure_fn(cls, made, _cattrs_omit_if_default=False, **left_out(cls))
+
+    made.register_unstructure_hook(Reference, lambda one: {"name": one.name, "file": entry_name(one)})
+    made.register_structure_hook(Reference, lambda one, _: one)
+    made.register_unstructure_hook(School, school_to_fields)
+    made.register_structure_hook(School, lambda record, _: school_from_fields(record, "the project"))
+    made.register_unstructure_hook(
+        Ellipse, lambda one: {f.name: round(float(getattr(one, f.name)), _ROUNDED) for f in fields(Ellipse)}
+    )
+    # From the inside out: a class takes over what is registered for its parts.
+    for cls in (*_SPARSE, Eye, *_LEFT_OUT):
+        if cls is not Project:
+            made.register_unstructure_hook(cls, unstructure(cls))
+    lent, drawing = unstructure(Lent), unstructure(Drawing)
+    made.register_unstructure_hook(Lent, lambda one: _flat(lent(one)))
+    made.register_unstructure_hook(Drawing, lambda one: {**_flat(drawing(one)), "marked": dict(drawing(one)["marked"])})
+    made.register_unstructure_hook(Project, unstructure(Project))
+    renamed: dict[str, Any] = {name: override(rename=other) for name, other in _RENAMED.items()}
+    made.register_structure_hook(Project, make_dict_structure_fn(Project, made, extra=override(omit=True), **renamed))
+    return made
+
+
+@cache
+def _usual() -> cattrs.Converter:
+    return _converter(whole=False)
+
+
+@cache
+def _whole() -> cattrs.Converter:
+    return _converter(whole=True)
+
+
+def to_fields(value: object) -> dict[str, Any]:
+    """Return the fields of one of the project's classes."""
+    record: dict[str, Any] = _plain(_usual().unstructure(value))
+    return record
+
+
+def from_fields(cls: type[T], record: Mapping[str, Any]) -> T:
+    """Build one of the project's classes from checked fields; those it does not know are passed over."""
+    return _usual().structure(record, cls)
+
+
+def _plain(value: Any) -> Any:
+    """Return a value with lists in place of tuples, as JSON reads it back."""
+    if isinstance(value, dict):
+        return {key: _plain(one) for key, one in value.items()}
+    return [_plain(one) for one in value] if isinstance(value, (list, tuple)) else value
+
+
+# What this version does not know ------------------------------------------------------------------
+
+_MORE, _INSIDE, _OF, _HAS, _ITEM = "more", "inside", "of", "has", "item"
+_KEPT_WHOLE = frozenset({"features", "strokes"})
+"""Rows of which what this version cannot show is kept too."""
+
+
+def _unknown(raw: Any, known: Any, name: str = "") -> Any:
+    """Return what a file's fields hold beyond those that are known; None when that is nothing."""
+    if isinstance(raw, dict) and isinstance(known, dict):
+        more = {key: value for key, value in raw.items() if key not in known and key not in _LEGACY}
+        inside = {key: left for key in raw if key in known and (left := _unknown(raw[key], known[key], key))}
+        found = {_MORE: more, _INSIDE: inside}
+        return {key: value for key, value in found.items() if value} or None
+    if isinstance(raw, list) and isinstance(known, list):
+        rows = []
+        for item in raw:
+            if not isinstance(item, dict):
+                continue
+            match = next((one for one in known if _same(item, one)), None)
+            if match is None:
+                rows += [{_ITEM: item}] if name in _KEPT_WHOLE else []
+            elif left := _unknown(item, match):
+                rows.append({_OF: match.get("id", match), _HAS: left})
+        return rows or None
+    return None
+
+
+def _same(item: dict[str, Any], known: Any) -> bool:
+    """Tell whether a row of a file is the one that is known: by its id, without one by all it says."""
+    if not isinstance(known, dict):
+        return False
+    if "id" in known or "id" in item:
+        return known.get("id") == item.get("id")
+    return all(
+        known[key] == value for key, value in item.items() if key in known and not isinstance(value, (dict, list))
+    )
+
+
+def _with_unknown(record: Any, unknown: Any) -> Any:
+    """Return fields with what is not known put back where it was found; what it belonged to may be gone."""
+    if isinstance(record, dict) and isinstance(unknown, dict):
+        inside = unknown.get(_INSIDE, {})
+        made = {key: _with_unknown(value, inside[key]) if key in inside else value for key, value in record.items()}
+        return {**unknown.get(_MORE, {}), **made}
+    if isinstance(record, list) and isinstance(unknown, list):
+        rows = list(record)
+        for one in unknown:
+            if _ITEM in one:
+                rows.append(one[_ITEM])
+                continue
+            of = one[_OF]
+            for k, row in enumerate(rows):
+                if isinstance(row, dict) and (row.get("id") == of if isinstance(of, str) else _says(row, of)):
+                    rows[k] = _with_unknown(row, one[_HAS])
+                    break
+        return rows
+    return record
+
+
+def _says(row: dict[str, Any], of: dict[str, Any]) -> bool:
+    """Tell whether a row is the one something was found at: all it says is said there too (defaults may be left out)."""
+    return all(of.get(key) == value for key, value in row.items())
+
+
+# The project --------------------------------------------------------------------------------------
+
+
+@cache
+def _validator() -> Callable[[Any], Any]:
+    schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
+    check: Callable[[Any], Any] = fastjsonschema.compile(schema)
+    return check
+
+
+def project_to_fields(project: Project) -> dict[str, Any]:
+    """Return the fields of `project.json`."""
+    record = _with_unknown(to_fields(project), project.extra)
+    return {"format": "foxpath", "version": VERSION, **record}
+
+
+def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes], name: str) -> Project:
+    """Build a project from the fields of a file.
+
+    Parameters
+    ----------
+    record : dict
+    picture : callable
+        Returns the bytes of an entry such as ``references/ab12.jpg``.
+    name : str
+        The file's name, for messages.
+
+    Raises
+    ------
+    ProjectError
+        When a field is missing, of the wrong type or out of range.
+    PictureError
+        When a picture is none.
+    """
+    try:
+        _validator()(record)
+    except fastjsonschema.JsonSchemaValueException as failure:
+        where = str(failure.name).removeprefix("data").lstrip(".") or "project.json"
+        raise ProjectError(f"{name} is damaged: '{where}' is not what a project holds.", DAMAGED) from None
+    for zone in record["zones"]:
+        if len(zone["points"]) in (1, 2):
+            raise ProjectError(f"{name} is damaged: an outline has only {len(zone['points'])} points.", DAMAGED)
+    ids = [zone["id"] for zone in record["zones"]]
+    if len(set(ids)) != len(ids):
+        raise ProjectError(f"{name} is damaged: two zones share an id.", DAMAGED)
+    try:
+        made = from_fields(Project, _readable(record, picture))
+    except InputError as failure:
+        raise ProjectError(f"{name} is damaged: {failure.message}", DAMAGED) from None
+    main = made.reference
+    used = [int(key[1:]) for key in ids_of(made) if key[1:].isdigit()]
+    made = sound(
+        replace(
+            made,
+            crop=fitted(made.crop, main.width, main.height, made.canvas),
+            next_id=max([made.next_id, *(n + 1 for n in used)]),
+        )
+    )
+    return replace(made, extra=_unknown(_without_frame(record), _plain(_whole().unstructure(made))) or {})
+
+
+def _without_frame(record: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in record.items() if key not in ("format", "version")}
+
+
+def _readable(record: dict[str, Any], picture: Callable[[str], bytes]) -> dict[str, Any]:
+    """Return checked fields as the classes take them: pictures opened, earlier versions carried over, unknown kinds left out."""
+
+    def opened(one: dict[str, Any]) -> dict[str, Any]:
+        return {**one, "reference": reference_of(one["name"], picture(one["file"]))}
+
+    made = {**record, "reference": opened(record["reference"])["reference"]}
+    made["shelf"] = [opened(one) for one in record.get("shelf", ())]
+    drawing = record.get("drawing")
+    made["drawing"] = {**opened(drawing), "marked": list(drawing.get("marked", {}).items())} if drawing else None
+    made["zones"] = [_zone(one) for one in record["zones"]]
+    made["eyes"] = [_eye(one) for one in record.get("eyes", ())]
+    made["features"] = [_feature(one) for one in record.get("features", ()) if one["kind"] in FEATURES]
+    ways = record.get("ways", {})
+    made["ways"] = {key: side for key, side in ways.items() if key in WAYS and WAYS[key].side(side) is not None}
+    # What is null says nothing.
+    return {key: value for key, value in made.items() if value is not None}
+
+
+def _zone(record: dict[str, Any]) -> dict[str, Any]:
+    # Version 2 kept one measured hair.
+    measured = record.get("measured", ())
+    return record if record.get("hairs") or len(measured) < 2 else {**record, "hairs": [measured]}
+
+
+def _eye(record: dict[str, Any]) -> dict[str, Any]:
+    made = {key: value for key, value in record.items() if value is not None}
+    if made.get("pupil_kind") not in PUPILS:
+        made.pop("pupil_kind", None)
+    if made.get("light", {}).get("way", "last") not in LIGHT_WAYS:
+        made.pop("light")
+    return made
+
+
+def _feature(record: dict[str, Any]) -> dict[str, Any]:
+    kind = FEATURES[record["kind"]]
+    known: Iterable[dict[str, Any]] = (s for s in record.get("strokes", ()) if kind.part(s["part"]) is not None)
+    return {**record, "strokes": list(known)}

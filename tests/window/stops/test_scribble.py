@@ -1,0 +1,115 @@
+import io
+
+import numpy as np
+from PIL import Image
+from PySide6.QtCore import Qt
+
+from foxpath.core.curves import closed_curve
+from foxpath.core.units import CanvasSize
+from foxpath.core.zones import fill
+from foxpath.document import edits
+from tests.core.zones.test_snap import HEIGHT, WIDTH, hairy
+from tests.made import quick
+from tests.window.case import WindowCase
+
+
+class Scribbling(WindowCase):
+    """A part is scribbled out of the picture."""
+
+    def setUp(self):
+        super().setUp()
+        rgb, self.oval = hairy()
+        buffer = io.BytesIO()
+        Image.fromarray(rgb).save(buffer, "PNG")
+        project = edits.new_project(buffer.getvalue(), "hairy.png", CanvasSize(400, 300), "Hairy")
+        self.session.start(quick(project), None, on_disk=True)
+        self.window.open_stop("zones")
+        self.settle()
+        self.stop = self.window.stop
+        self.stop.way.setFocus()
+        for _ in range(2):
+            self.key(Qt.Key.Key_Right, widget=self.stop.way)
+
+    def score(self, zone):
+        found = fill(closed_curve(np.array(zone.points)), (HEIGHT, WIDTH))
+        return (found & self.oval).sum() / (found | self.oval).sum()
+
+    def test_strokes_inside_and_beyond_give_a_zone(self):
+        before = len(self.project.zones)
+        self.drag((300, 300), (400, 305), (500, 310))
+        self.drag((120, 100), (120, 300), (120, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.drag((690, 100), (690, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        self.assertEqual([within for within, _ in self.stop.scribble.strokes], [True, False, False])
+        self.assertTrue(self.stop.busy_gesture())
+        self.stop.next.asked.emit()
+        zone = self.project.zones[-1]
+        self.assertGreater(self.score(zone), 0.92)
+        self.assertEqual(self.session.chosen["zone"], zone.id)
+        self.assertFalse(self.stop.busy_gesture())
+        self.session.undo()
+        self.assertEqual(len(self.project.zones), before)
+
+    def test_strokes_are_taken_back_and_dropped(self):
+        before = len(self.project.zones)
+        self.drag((300, 300), (500, 310))
+        self.drag((350, 340), (450, 340))
+        self.key(Qt.Key.Key_Backspace)
+        self.assertEqual(len(self.stop.scribble.strokes), 1)
+        self.drag((350, 340), (450, 340))
+        self.window.undo_action.trigger()
+        self.assertEqual(len(self.stop.scribble.strokes), 1)
+        self.key(Qt.Key.Key_Escape)
+        self.key(Qt.Key.Key_Return)
+        self.settle()
+        self.assertEqual((self.stop.scribble.strokes, self.stop.scribble.cut), ([], None))
+        self.drag((300, 300), (500, 310), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        self.assertIsNone(self.stop.scribble.cut)
+        self.window.open_stop("growth")
+        self.assertEqual(self.stop.scribble.strokes, [])
+        self.assertEqual(len(self.project.zones), before)
+
+    def test_strokes_do_not_outlive_their_picture(self):
+        self.drag((300, 300), (500, 310))
+        self.settle()
+        self.assertTrue(self.stop.busy_gesture())
+        self.window.open_demo("fox")
+        self.settle()
+        self.assertFalse(self.window.stops["zones"].busy_gesture())
+
+    def test_a_chosen_part_is_mended(self):
+        short = np.array([[200.0, 300.0], [300, 165], [400, 160], [470, 200], [470, 400], [400, 440], [300, 435]])
+        self.session.edit(lambda p: edits.add_zone(p, "Coat", "short-fur", short)[0], "outline a zone")
+        zone = self.project.zones[-1].id
+        self.key(Qt.Key.Key_Right, widget=self.stop.way)
+        self.assertEqual(self.stop.way.value, "mend")
+        self.session.choose(zone="")
+        # Without a chosen part a stroke marks nothing.
+        self.drag((560, 220), (560, 380))
+        self.settle()
+        self.assertFalse(self.stop.busy_gesture())
+        self.session.choose(zone=zone)
+        self.drag((560, 200), (580, 300), (560, 400))
+        self.settle()
+        before = self.score(self.project.zone(zone))
+        self.stop.next.asked.emit()
+        self.assertEqual(len(self.project.zones), 2)
+        self.assertGreater(self.score(self.project.zone(zone)), before + 0.15)
+        self.assertIn((200.0, 300.0), self.project.zone(zone).points)
+        self.stop.settle_border.clicked.emit()
+        self.settle()
+        settled = self.stop.scribble.cut.points
+        # A stroke after it mends what it settled to, and taking the stroke back leaves that.
+        self.drag((395, 300), (405, 300))
+        self.settle()
+        gap = np.hypot(*(settled[:, None] - self.stop.scribble.cut.points[None]).transpose(2, 0, 1)).min(axis=1)
+        self.assertLess(np.median(gap), 0.02)
+        self.key(Qt.Key.Key_Backspace)
+        self.settle()
+        self.assertIsNotNone(self.stop.scribble.cut)
+        self.key(Qt.Key.Key_Return)
+        self.assertGreater(self.score(self.project.zone(zone)), 0.93)
+        self.session.undo()
+        self.session.undo()
+        self.assertEqual(len(self.project.zone(zone).points), len(short))

@@ -1,0 +1,254 @@
+"""Make the pictures in docs/screenshots again, from the demo: ``./fox shots [FOLDER]``."""
+
+import io
+import os
+import sys
+import tempfile
+import time
+from dataclasses import replace
+from pathlib import Path
+
+from foxpath.derive.subjects import EDGES
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PIL import Image, ImageEnhance, ImageFilter
+
+from foxpath.core.edges import Border
+from foxpath.document import edits
+from foxpath.document.model import Project
+from foxpath.document.pictures import reference_of
+from foxpath.window.look import theme
+from foxpath.window.shell.app import demo_image, make_app
+from foxpath.window.shell.keys import KeySheet
+from foxpath.window.shell.main import MainWindow
+from foxpath.window.stops.eyes import EyesStop
+from foxpath.window.stops.passes import PassesStop
+from foxpath.window.stops.reference import ReferenceStop
+from foxpath.window.stops.reference.health import HealthFold
+from foxpath.window.stops.reference.shelf import ShelfFold
+from foxpath.window.stops.reference.transfer import TransferFold
+from foxpath.window.stops.zones.stop import ZonesStop
+
+ANIMAL: tuple[tuple[bool, tuple[tuple[float, float], ...]], ...] = (
+    (True, ((700, 960), (830, 840), (980, 700), (1130, 830), (1290, 940))),
+    (True, ((1000, 1150), (985, 1350), (1000, 1550))),
+    (True, ((745, 500), (720, 400), (680, 250))),
+    (True, ((1190, 480), (1230, 360), (1262, 190))),
+    (True, ((1400, 1180), (1530, 1320), (1700, 1540))),
+    (True, ((760, 1260), (720, 1400), (700, 1560))),
+    (False, ((480, 620), (470, 900), (390, 1250))),
+    (False, ((1660, 700), (1740, 980), (1860, 1220), (1965, 1400))),
+    (False, ((900, 300), (985, 260), (1080, 300))),
+    (False, ((590, 150), (570, 280), (560, 420))),
+    (False, ((1450, 150), (1470, 330), (1480, 500))),
+)
+"""Strokes over the demo, reference pixels; whether each marks the inside."""
+
+
+class Photographer:
+    """Drives the window as a user would and photographs it."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.app = make_app()
+        self.window = MainWindow()
+        self.window.show()
+
+    def settle(self) -> None:
+        """Wait until nothing is being worked out."""
+        window, quiet = self.window, 0
+        while quiet < 8:
+            self.app.processEvents()
+            time.sleep(0.02)
+            busy = window.session.waiting() or window.picture._overlay_soon.isActive() or window.picture.flying()
+            quiet = 0 if busy else quiet + 1
+
+    def at(self, name: str, stop: str, **chosen: object) -> None:
+        """Open a stop, choose something there, and write NAME.png."""
+        self.window.open_stop(stop)
+        self.window.session.choose(**chosen)
+        self.take(name)
+
+    def take(self, name: str) -> None:
+        """Wait, and write NAME.png."""
+        self.settle()
+        self.window.grab().save(str(self.folder / f"{name}.png"))
+        print(self.folder / f"{name}.png")
+
+    def zone(self, name: str) -> str:
+        """Return the id of a zone of the demo."""
+        project = self.window.session.project
+        assert project is not None
+        return next(z.id for z in project.zones if z.name == name)
+
+    def reference(self) -> None:
+        """Take the folds of the Reference stop."""
+        window = self.window
+        window.open_stop("reference")
+        stop = window.stop
+        assert isinstance(stop, ReferenceStop)
+        self.settle()
+        stop.open_fold("composition")
+        self.take("reference")
+        stop.open_fold("seeing")
+        window.choose_aid("poster")
+        self.take("reference-seeing")
+        window.choose_aid("plain")
+        shelf = stop.folds["shelf"]
+        assert isinstance(shelf, ShelfFold)
+        stop.open_fold("shelf")
+        detail = self.folder / "far eye.png"
+        project = window.session.project
+        assert project is not None
+        # A detail such as a second photograph would give: cut from the demo's own picture.
+        with Image.open(io.BytesIO(project.reference.data)) as whole:
+            whole.crop((760, 560, 1460, 1160)).save(detail)
+        shelf.add(detail)
+        detail.unlink()
+        window.session.edit(lambda p: edits.change_lent(p, p.shelf[0].id, note="both eyes, close"), "note")
+        self.take("reference-shelf")
+        transfer = stop.folds["transfer"]
+        assert isinstance(transfer, TransferFold)
+        stop.open_fold("transfer")
+        transfer.draw_lines.toggled.emit(True)
+        self.take("reference-transfer")
+        health = stop.folds["health"]
+        assert isinstance(health, HealthFold)
+        window.session.start(spoiled(project), None, on_disk=True)
+        stop.open_fold("health")
+        health.rows.chosen.emit("blur")
+        self.take("reference-health")
+        stop.open_fold("canvas")
+        window.open_demo("fox")
+
+    def scribble(self) -> None:
+        """The whole animal, being scribbled out of the picture."""
+        stop = self.window.stop
+        assert isinstance(stop, ZonesStop)
+        self.window.session.choose(zone="")
+        stop.way.set_value("scribble")
+        for within, line in ANIMAL:
+            stop.scribble.press(line[0], within=within)
+            for at in line[1:]:
+                stop.scribble.drag(at)
+            stop.scribble.release()
+        self.take("zones-scribble")
+        stop.leave()
+        stop.way.set_value("points")
+
+    def edges(self) -> None:
+        """A border that is harder along one stretch, with the hair that hangs over it."""
+        window = self.window
+        pair = self.zone("Near ear"), self.zone("Background")
+        window.open_stop("edges")
+        self.settle()
+        assert window.session.readings is not None
+        border = next(b for b, _ in window.session.readings.of(EDGES).edges if self.ids(b) == pair)
+        run = max(border.runs, key=len)
+        part = run[len(run) // 2 : (3 * len(run)) // 4]
+        window.session.edit(lambda p: edits.add_stretch(p, *pair, part, 0.5)[0], "a stretch")
+        self.at("edges", "edges", edge=pair)
+        window.open_demo("fox")
+        self.settle()
+
+    def ids(self, border: Border) -> tuple[str, str]:
+        """Return the ids of the zones on both sides of a border."""
+        readings = self.window.session.readings
+        assert readings is not None
+        return readings.zones[border.front].id, readings.zones[border.back].id if border.back >= 0 else ""
+
+    def eyes(self) -> None:
+        """Both eyes with their dials, values and steps; and the whiskers one by one."""
+        window = self.window
+        self.at("eyes", "eyes", eye=window.session.project.eyes[0].id)  # type: ignore[union-attr]
+        stop = window.stop
+        assert isinstance(stop, EyesStop)
+        window.picture.viewport.show((960, 780), 1.5)
+        window.picture.moved()
+        window.bench.area.verticalScrollBar().setValue(405)
+        self.take("eyes")
+        stop.open_page("features")
+        window.session.choose(feature=window.session.project.features[2].id)  # type: ignore[union-attr]
+        window.picture.fit()
+        window.picture.viewport.show((990, 930), 0.95)
+        window.picture.moved()
+        window.bench.area.verticalScrollBar().setValue(0)
+        self.take("features")
+        stop.open_page("eyes")
+        window.picture.fit()
+
+    def schools(self) -> None:
+        """Two schools side by side."""
+        window = self.window
+        window.open_stop("passes")
+        stop = window.stop
+        assert isinstance(stop, PassesStop)
+        window.session.choose(role="whiskers")
+        stop.open_page("school")
+        self.settle()
+        stop.school.compare(on=True)
+        stop.school.list.chosen.emit("white-hair")
+        self.take("schools")
+        stop.open_page("pass")
+
+    def feathers(self) -> None:
+        """The jay's coverts, row over row."""
+        self.window.open_demo("jay")
+        self.settle()
+        self.at("feathers", "lengths", zone=self.zone("Barred coverts"))
+        self.window.open_demo("fox")
+        self.settle()
+
+    def run(self) -> None:
+        """Take every picture."""
+        window = self.window
+        window.welcome.set_image(demo_image())
+        self.take("begin")
+        window.open_demo("fox")
+        self.reference()
+        self.at("zones", "zones", zone=self.zone("Near ruff"))
+        self.scribble()
+        self.at("growth", "growth", zone=self.zone("Bib"))
+        self.edges()
+        self.at("lengths", "lengths", zone=self.zone("Bib"))
+        self.eyes()
+        self.at("passes", "passes", role="restated")
+        self.schools()
+        self.feathers()
+        self.at("rehearsal", "rehearsal", role="whiskers")
+        window.use_theme(theme.EVENING)
+        window.open_stop("growth")
+        window.session.choose(zone=self.zone("Bib"))
+        window.resize(1024, 700)
+        self.take("evening")
+        window.use_theme(theme.DAY)
+        sheet = KeySheet(window)
+        sheet.grab().save(str(self.folder / "keys.png"))
+        window.close_for_good()
+
+
+def spoiled(project: Project) -> Project:
+    """Return a project on a worse photograph of the same animal: out of focus at one side, its darks lost below."""
+    with Image.open(io.BytesIO(project.reference.data)) as whole:
+        picture = whole.convert("RGB")
+    soft, lost = (380, 980, 1240, 1600), (1500, 1250, 2000, 1600)
+    picture.paste(picture.crop(soft).filter(ImageFilter.GaussianBlur(5)), soft[:2])
+    picture.paste(ImageEnhance.Brightness(picture.crop(lost)).enhance(0.04), lost[:2])
+    buffer = io.BytesIO()
+    picture.save(buffer, "JPEG", quality=92)
+    return replace(project, reference=reference_of("vixen, a worse one.jpg", buffer.getvalue()), shelf=(), spots=())
+
+
+def main() -> int:
+    """Write every picture into the folder named on the command line."""
+    folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as state:
+        os.environ["FOXPATH_STATE"] = os.environ["FOXPATH_DATA"] = state
+        Photographer(folder).run()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
