@@ -10,6 +10,9 @@ from typing import Any
 
 import numpy as np
 
+_EXACT = 2**53
+"""Whole numbers up to this are floats too."""
+
 
 @cache
 def _compared(cls: type) -> tuple[str, ...]:
@@ -40,7 +43,11 @@ def _tell(value: Any, say: Callable[[bytes], None]) -> None:
     elif kind is bool:
         say(b"t" if value else b"f")
     elif kind is int:
-        say(b"i%d;" % value)
+        # A whole number is the same whether it is kept with a point or without: as it compares.
+        if -_EXACT <= value <= _EXACT:
+            _tell(float(value), say)
+        else:
+            say(b"i%d;" % value)
     else:
         _tell_rarer(value, say)
 

@@ -25,7 +25,7 @@ from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
 from foxpath.document.model import Comb, Drawing, Lent, Project, Reference, Zone
 from foxpath.document.pictures import entry_name, reference_of
-from foxpath.document.places import ids_of, sound
+from foxpath.document.places import ids_of, nearby, sound
 
 T = TypeVar("T")
 VERSION = 5
@@ -72,6 +72,8 @@ def _converter(*, whole: bool) -> cattrs.Converter:
     def unstructure(cls: type) -> Callable[[Any], dict[str, Any]]:
         return make_dict_unstructure_fn(cls, made, _cattrs_omit_if_default=False, **left_out(cls))
 
+    # A number is written as it reads back, so that saving twice gives the same bytes.
+    made.register_unstructure_hook(float, float)
     made.register_unstructure_hook(Reference, lambda one: {"name": one.name, "file": entry_name(one)})
     made.register_structure_hook(Reference, lambda one, _: one)
     made.register_unstructure_hook(School, school_to_fields)
@@ -236,13 +238,12 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
         raise ProjectError(f"{name} is damaged: {failure.message}", DAMAGED) from None
     main = made.reference
     used = [int(key[1:]) for key in ids_of(made) if key[1:].isdigit()]
-    made = sound(
-        replace(
-            made,
-            crop=fitted(made.crop, main.width, main.height, made.canvas),
-            next_id=max([made.next_id, *(n + 1 for n in used)]),
-        )
-    )
+    grey = made.correction.grey
+    if grey is not None and not (0 <= grey[0] < main.width and 0 <= grey[1] < main.height):
+        raise ProjectError(f"{name} is damaged: its grey spot lies off the picture.", DAMAGED)
+    crop = fitted(made.crop, main.width, main.height, made.canvas)
+    next_id = max([made.next_id, *(n + 1 for n in used)])
+    made = nearby(sound(replace(made, crop=crop, next_id=next_id)))
     return replace(made, extra=_unknown(_without_frame(record), _plain(_whole().unstructure(made))) or {})
 
 

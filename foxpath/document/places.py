@@ -173,6 +173,18 @@ class Move:
         return round((self.direction_deg(30 * hour - 90) + 90) / 30 % 12, 2)
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Near(Move):
+    """No move: what lies farther off than `least` and `most` (x, y) is brought to them."""
+
+    least: Place = (0.0, 0.0)
+    most: Place = (0.0, 0.0)
+
+    def place(self, at: Place) -> Place:
+        (x0, y0), (x1, y1) = self.least, self.most
+        return min(max(at[0], x0), x1), min(max(at[1], y0), y1)
+
+
 _PLACES: dict[type, tuple[str, ...]] = {
     Zone: ("points", "hairs", "form"),
     Form: ("line",),
@@ -224,6 +236,35 @@ def _moved(value: Any, move: Move) -> Any:
         # A crown that circles clockwise circles the other way in the mirror.
         return replace(made, turn_deg=-made.turn_deg)
     return replace(made, radius=made.radius * move.size) if isinstance(made, Catchlight) else made
+
+
+FARTHEST = 3.0
+"""Places may lie this many times a picture's longer side beyond it, and no farther: marks would be laid out there for ever."""
+
+
+def nearby(project: Project) -> Project:
+    """Return a project in which nothing lies farther off the picture than makes sense; itself when nothing does."""
+    width, height = project.reference.width, project.reference.height
+    room = FARTHEST * max(width, height)
+    near = Near(np.eye(2, 3), (-room, -room), (width + room, height + room))
+    names = [one.name for one in fields(Project) if one.metadata["holds"].pixels]
+    changed = {name: _moved(getattr(project, name), near) for name in names}
+    # Numbers that are near are kept to the last digit.
+    changed = {name: value for name, value in changed.items() if _far(getattr(project, name), near)}
+    return replace(project, **changed) if changed else project
+
+
+def _far(value: Any, near: Near) -> bool:
+    """Tell whether any place in a value lies too far off."""
+    if isinstance(value, Ellipse):
+        return near.place(value.centre) != value.centre
+    if isinstance(value, tuple):
+        if len(value) == 2 and all(isinstance(v, (int, float)) for v in value):
+            return near.place(value) != value
+        return any(_far(one, near) for one in value)
+    if not is_dataclass(value) or isinstance(value, type):
+        return False
+    return any(_far(getattr(value, name), near) for name in _PLACES.get(type(value), ()))
 
 
 def moved(project: Project, affine: F64) -> Project:

@@ -10,6 +10,7 @@ from unittest import mock
 
 import numpy as np
 
+from foxpath.core.arrays import as_points
 from foxpath.core.errors import ProjectError
 from foxpath.core.passes import Logged, schools
 from foxpath.core.reference.light import Catchlight, Light
@@ -145,7 +146,7 @@ class Saving(unittest.TestCase):
         made = edits.set_zone_school(edits.set_way(made, "first", "background"), zone, "dry-brush")
         made = edits.log_pass(made, passes_of(Results(), made)[1], 95.0, "2026-03-21")
         made = replace(made, earlier=(Logged("lights", "lights", 300.0, 240.0),))
-        made = edits.measure_hair(made, zone, edits.as_points([[50, 50], [80, 50]], least=2, what="hair"))
+        made = edits.measure_hair(made, zone, as_points([[50, 50], [80, 50]], least=2, what="hair"))
         made, lent = edits.lend(made, picture(300, 200, "JPEG"), "coat.jpg", "coat", "a coat to borrow")
         made = edits.note_main(made, "from the wildlife park")
         made = edits.cut_lent(made, lent, np.array([[10.0, 10], [100, 12], [90, 150]]))

@@ -137,7 +137,7 @@ def make_main(project: Project, lent_id: str) -> Project:
     )
     # The picture that lent its growth is the main one now.
     made = places.moved(places.without(project, lent_id), back)
-    return replace(
+    made = replace(
         made,
         reference=new,
         main_note=lent.note,
@@ -147,6 +147,8 @@ def make_main(project: Project, lent_id: str) -> Project:
         shelf=tuple(returned if one.id == lent_id else posed(one) for one in project.shelf),
         correction=replace(project.correction, grey=None, light_k=None, exposure=0.0, lift=0.0),
     )
+    # A picture that lay small on the old one has little of what was drawn there.
+    return places.nearby(made)
 
 
 def _crop_on(project: Project, new: Reference, back: F64) -> Crop:

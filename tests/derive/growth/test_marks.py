@@ -5,6 +5,7 @@ import cv2
 import numpy as np
 from PIL import Image
 
+from foxpath.core.errors import InputError
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
 from foxpath.derive.frames import growth_frame
@@ -69,7 +70,7 @@ class Following(unittest.TestCase):
 
     def test_growth_is_borrowed_from_a_further_picture(self):
         made, lent = edits.lend(self.made, hair(60), "coat.png", "coat")
-        with self.assertRaises(edits.InputError):
+        with self.assertRaises(InputError):
             edits.add_mark(made, "donor", self.right, None, 0.0, lent)
         made = edits.cut_lent(made, lent, np.array([[60.0, 40], [250, 40], [250, 200], [60, 200]]))
         made = edits.change_lent(made, lent, placed=False)
