@@ -25,7 +25,7 @@ from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
 from foxpath.document.model import Comb, Drawing, Lent, Project, Reference, Zone
 from foxpath.document.pictures import entry_name, reference_of
-from foxpath.document.places import ids_of, nearby, sound
+from foxpath.document.places import eye_nearby, ids_of, nearby, sound
 
 T = TypeVar("T")
 VERSION = 5
@@ -243,7 +243,8 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
         raise ProjectError(f"{name} is damaged: its grey spot lies off the picture.", DAMAGED)
     crop = fitted(made.crop, main.width, main.height, made.canvas)
     next_id = max([made.next_id, *(n + 1 for n in used)])
-    made = nearby(sound(replace(made, crop=crop, next_id=next_id)))
+    eyes = tuple(eye_nearby(eye) for eye in made.eyes)
+    made = nearby(sound(replace(made, crop=crop, next_id=next_id, eyes=eyes)))
     return replace(made, extra=_unknown(_without_frame(record), _plain(_whole().unstructure(made))) or {})
 
 

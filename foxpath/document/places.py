@@ -254,6 +254,19 @@ def nearby(project: Project) -> Project:
     return replace(project, **changed) if changed else project
 
 
+LIDS = 8.0
+"""Lids, corners and lights of an eye lie within so many radii of its iris."""
+
+
+def eye_nearby(eye: Eye) -> Eye:
+    """Return an eye whose lids, corners and lights lie about its iris; itself when they do."""
+    (x, y), room = eye.iris.centre, LIDS * max(eye.iris.rx, eye.iris.ry)
+    near = Near(np.eye(2, 3), (x - room, y - room), (x + room, y + room))
+    names = ("upper", "lower", "inner", "outer", "lights", "rim")
+    far = {name: _moved(getattr(eye, name), near) for name in names if _far(getattr(eye, name), near)}
+    return replace(eye, **far) if far else eye
+
+
 def _far(value: Any, near: Near) -> bool:
     """Tell whether any place in a value lies too far off."""
     if isinstance(value, Ellipse):

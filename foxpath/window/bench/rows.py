@@ -9,13 +9,19 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from foxpath.core.units import count_words
 from foxpath.window.bench.controls import Button, Control, Link
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 
 if TYPE_CHECKING:
     # The first window is drawn before the computation has to be there.
-    from foxpath.core.findings import Finding
+    from foxpath.core.findings import Finding, Level
+
+
+def _told(*words: str) -> str:
+    """Return words for whoever has them read aloud."""
+    return ". ".join(one.rstrip(".") for one in words if one)
 
 
 class Section(QWidget):
@@ -24,12 +30,14 @@ class Section(QWidget):
     def __init__(self, title: str, note: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.title, self.note = title, note
+        self.setAccessibleName(_told(title, note))
         self.setFixedHeight(36)
 
     def set_words(self, title: str, note: str = "") -> None:
         """Change name and note."""
         if (title, note) != (self.title, self.note):
             self.title, self.note = title, note
+            self.setAccessibleName(_told(title, note))
             self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -48,11 +56,15 @@ class Words(QWidget):
     def __init__(self, words: str, px: float = 13, tone: str = "quiet", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.words, self.px, self.tone = words, px, tone
+        self.setAccessibleName(words)
         self.setFixedHeight(20)
 
     def set_words(self, words: str) -> None:
         """Change the text."""
+        if words == self.words:
+            return
         self.words = words
+        self.setAccessibleName(words)
         self._fit()
         self.update()
 
@@ -131,13 +143,19 @@ class NextStep(QWidget):
         super().__init__(parent)
         self.sign = sign
         self.sentence, self.reason = "", ""
+        self._said: tuple[str, str, str] | None = None
+        self.setAccessibleName("next step")
         self.button = Button("Show me", filled=True, parent=self)
         self.button.clicked.connect(self.asked)
         self.setFixedHeight(64)
 
     def set_words(self, sentence: str, reason: str, button: str = "") -> None:
         """Say what is next and why; without words the button is away."""
+        if (sentence, reason, button) == self._said:
+            return
+        self._said = (sentence, reason, button)
         self.sentence, self.reason = sentence, reason
+        self.setAccessibleName(_told(sentence, reason))
         self.button.setVisible(bool(button))
         if button:
             self.button.set_words(button)
@@ -184,6 +202,7 @@ class Question(QWidget):
     ) -> None:
         super().__init__(parent)
         self.sentence, self.follows = sentence, follows
+        self.setAccessibleName(_told(sentence, follows))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 10, 12, 10)
         layout.addWidget(Words(sentence, 14, "text"))
@@ -209,19 +228,71 @@ class Question(QWidget):
             draw.rounded(p, QRectF(self.rect()), 8, "raised", "line")
 
 
-class FindingRow(QWidget):
-    """A finding: its mark, the sentence, measure and rule, and what can be done."""
+class Judgement(QWidget):
+    """A judgement: its mark, the sentence, then what was measured, the rule and what to do."""
+
+    LEFT, WIDTH_LESS = 30, 36
+
+    def __init__(self, level: "Level" = "", says: str = "", why: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.level: Level = level
+        self.says, self.why = says, why
+        self.setAccessibleName(_told(says, why))
+        self.setFixedHeight(8)
+
+    def set_words(self, level: "Level", says: str, why: str) -> None:
+        """Say something else."""
+        if (level, says, why) != (self.level, self.says, self.why):
+            self.level, self.says, self.why = level, says, why
+            self.setAccessibleName(_told(says, why))
+            self._fit()
+            self.update()
+
+    def _lines(self) -> tuple[list[str], list[str]]:
+        room = self.width() - self.WIDTH_LESS
+        return draw.lines_of(self.says, room, 14, 500), draw.lines_of(self.why, room, 12)
+
+    def _words_tall(self) -> int:
+        says, why = self._lines()
+        return 18 * len(says) + 16 * len(why)
+
+    def _fit(self) -> None:
+        self.setFixedHeight(max(8, 10 + self._words_tall()))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.level:
+                draw.finding_mark(p, 13, 14, self.level)
+            elif self.says:
+                draw.circle(p, 13, 14, 5, "", "quiet", 1.4)
+            says, why = self._lines()
+            y = 19.0
+            for line in says:
+                draw.text(p, self.LEFT, y, line, 14, 500)
+                y += 18
+            for line in why:
+                draw.text(p, self.LEFT, y - 1, line, 12, 400, "quiet")
+                y += 16
+
+
+class FindingRow(Judgement):
+    """A finding with what can be done."""
 
     asked = Signal(str, object)
     """Key of the action, and the finding."""
 
     def __init__(self, finding: "Finding", actions: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(finding.level, finding.says, finding.why, parent)
         self.finding = finding
         self._links: list[Link] = []
         for key, words in actions:
             link = Link(words, spot=key == "show", parent=self)
             link.setObjectName(key)
+            link.setAccessibleDescription(finding.says)
             link.clicked.connect(self._ask)
             self._links.append(link)
         self.setMinimumHeight(40)
@@ -229,28 +300,12 @@ class FindingRow(QWidget):
     def _ask(self) -> None:
         self.asked.emit(self.sender().objectName(), self.finding)
 
-    def resizeEvent(self, event: object) -> None:
-        width = self.width() - 36
-        lines = draw.lines_of(self.finding.says, width, 14, 500)
-        why = draw.lines_of(self.finding.why, width, 12)
-        y = 6 + 18 * len(lines) + 16 * len(why)
-        x = 26
+    def _fit(self) -> None:
+        y, x = 6 + self._words_tall(), 26
         for link in self._links:
             link.setGeometry(x, y, link.sizeHint().width(), 24)
             x += link.sizeHint().width() + 6
         self.setFixedHeight(y + (28 if self._links else 8))
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw.finding_mark(p, 13, 14, self.finding.level)
-            y = 19.0
-            for line in draw.lines_of(self.finding.says, self.width() - 36, 14, 500):
-                draw.text(p, 30, y, line, 14, 500)
-                y += 18
-            for line in draw.lines_of(self.finding.why, self.width() - 36, 12):
-                draw.text(p, 30, y - 1, line, 12, 400, "quiet")
-                y += 16
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,9 +335,21 @@ class Rows(Control):
 
     def set_rows(self, rows: Sequence[Row], value: str) -> None:
         """Show rows with one of them chosen."""
+        if list(rows) == self.rows and value == self.value:
+            return
         self.rows, self.value = list(rows), value
         self.setFixedHeight(max(1, len(rows)) * self.ROW + 2)
+        self._tell()
         self.update()
+
+    def _tell(self) -> None:
+        """Tell whoever cannot see it which row is chosen, and what it says."""
+        place = next((k for k, row in enumerate(self.rows) if row.key == self.value), -1)
+        if place < 0:
+            self.setAccessibleDescription(f"{count_words(len(self.rows), 'row')}, none chosen")
+            return
+        row = self.rows[place]
+        self.setAccessibleDescription(_told(f"{place + 1} of {len(self.rows)}", row.name, row.note, row.right))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._under = int(event.position().y() // self.ROW)
@@ -304,6 +371,7 @@ class Rows(Control):
     def _take(self, index: int) -> None:
         if 0 <= index < len(self.rows):
             self.value = self.rows[index].key
+            self._tell()
             self.update()
             self.chosen.emit(self.value)
 
@@ -383,6 +451,7 @@ class Gestures(QWidget):
     def __init__(self, gestures: Sequence[tuple[str, str, str]], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.gestures = list(gestures)
+        self.setAccessibleName(_told(*(f"{name}: {how}" for _, name, how in gestures)))
         self.setFixedHeight(len(gestures) * 25 + 6)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -413,7 +482,12 @@ class Shingles(Control):
 
     def set_items(self, items: Sequence[tuple[str, str]], value: str) -> None:
         """Show (id, number) back to front, one chosen."""
+        if list(items) == self.items and value == self.value:
+            return
         self.items, self.value = list(items), value
+        place = next((k for k, (key, _) in enumerate(self.items) if key == value), -1)
+        count = count_words(len(self.items), "zone")
+        self.setAccessibleDescription(f"{place + 1} of {count} from the back" if place >= 0 else count)
         self.update()
 
     def _pitch(self) -> float:

@@ -366,7 +366,7 @@ class MainWindow(Papers):
 
     def _project_changed(self, before: "Project | None", after: "Project") -> None:
         if before is None or before.reference is not after.reference:
-            if self.stop.busy_gesture():
+            if self.stop.busy():
                 # What was half made belongs to another picture.
                 self.stop.leave()
             self.picture.setFocus()
@@ -580,7 +580,7 @@ class MainWindow(Papers):
         if self.rehearsal.playing:
             self.rehearsal.stop()
             return
-        if self.stop.busy_gesture():
+        if self.stop.busy():
             self.stop.leave()
             self.picture.update()
             return

@@ -1,14 +1,12 @@
 """What every stop has in common."""
 
 from collections.abc import Hashable
-from typing import Protocol
 
-from PySide6.QtCore import QObject, QPointF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from foxpath.core.findings import Finding
-from foxpath.core.units import mm_words
 from foxpath.derive.frames import map_frame
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Pairs, Zone
@@ -17,24 +15,11 @@ from foxpath.window.look import draw
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops import STOPS, next_of
+from foxpath.window.stops.on_picture import OnPicture, Picture, Point
 from foxpath.window.work.session import Session
 
-Point = tuple[float, float]
 
-
-class Picture(Protocol):
-    """What a stop asks of the picture."""
-
-    viewport: Viewport
-    pointer: QPointF | None
-
-    def update(self) -> None: ...
-    def refresh_overlay(self, *, now: bool = False) -> None: ...
-    def use_share(self, share: float) -> None: ...
-    def fly_to(self, point: Point, size_px: float = 0.0) -> None: ...
-
-
-class Stop(QObject):
+class Stop(OnPicture):
     """A stop of the trail.
 
     Class attributes
@@ -70,9 +55,7 @@ class Stop(QObject):
     """Open another stop."""
 
     def __init__(self, session: Session, picture: Picture, parent: QObject | None = None) -> None:
-        super().__init__(parent)
-        self.session = session
-        self.picture = picture
+        super().__init__(session, picture, parent)
         self.panel = self.make_panel()
 
     # The bench ------------------------------------------------------------------------------------
@@ -105,14 +88,6 @@ class Stop(QObject):
         """Return the role of the pass this stop has open, empty for none."""
         return ""
 
-    def busy_gesture(self) -> bool:
-        """Tell whether a gesture is half made."""
-        return False
-
-    def take_back(self) -> bool:
-        """Take back the last piece of a gesture that is half made; returns False when there is none."""
-        return False
-
     def resting_combs(self) -> tuple[Pairs, ...]:
         """Return the combs that are drawn with the growth."""
         return ()
@@ -125,38 +100,6 @@ class Stop(QObject):
 
     def paint_still(self, p: QPainter, view: Viewport) -> None:
         """Draw what stays as it is while the pointer moves; it is kept as a picture, and lies under `paint`."""
-
-    def paint(self, p: QPainter, view: Viewport) -> None:
-        """Draw the overlay."""
-
-    def press(self, at: Point, event: QMouseEvent) -> None:
-        """A button went down at a reference pixel."""
-
-    def drag(self, at: Point, event: QMouseEvent) -> None:
-        """The pointer moved with the button down."""
-
-    def release(self, at: Point, event: QMouseEvent) -> None:
-        """The button went up."""
-
-    def double_click(self, at: Point, event: QMouseEvent) -> None:
-        """A double click."""
-
-    def hover(self, at: Point) -> None:
-        """The pointer moved."""
-
-    def key(self, event: QKeyEvent) -> bool:
-        """Take a key pressed over the picture; returns whether it was one of ours."""
-        return False
-
-    def key_up(self, event: QKeyEvent) -> bool:
-        """Take a key released over the picture."""
-        return False
-
-    def enter(self) -> None:
-        """The stop is opened."""
-
-    def leave(self) -> None:
-        """The stop is closed: half-made gestures are dropped."""
 
     def show_zone(self, zone_id: str) -> None:
         """Fly to the heart of this stop's matter in a zone."""
@@ -211,15 +154,6 @@ class Stop(QObject):
                 draw.stroke(p, line, 2.6, 0.8, "over_light", "over_dark")
                 x, y = x + 24 * side, y - 26
             draw.tag(p, x, y, str(readings.numbers[key]), chosen=key in chosen)
-
-    def reach(self, pixels: float) -> float:
-        """Return screen pixels as reference pixels."""
-        return pixels / self.picture.viewport.scale
-
-    def mm(self, px: float) -> str:
-        """Write a length in reference pixels as millimetres on the canvas."""
-        project = self.session.project
-        return mm_words(px * project.mm_per_px) if project else ""
 
 
 class FindingList(QWidget):

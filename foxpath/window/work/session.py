@@ -208,6 +208,11 @@ class Session(QObject):
         self._after_change(before, after)
         return True
 
+    def seal(self) -> None:
+        """End the step being made: what comes next is a step of its own."""
+        if self.history is not None:
+            self.history.seal()
+
     def undo(self) -> None:
         """Take the last step back."""
         self._travel(History.undo, "Undone")

@@ -54,7 +54,7 @@ class Eyes(WindowCase):
         self.key(Qt.Key.Key_2)
         for x, y in MADE.iris.at(np.array([0.1, 1.9, 3.3, 4.6])):
             self.click(float(x), float(y))
-        self.assertTrue(stop.busy_gesture())
+        self.assertTrue(stop.busy())
         self.key(Qt.Key.Key_Return)
         self.assertEqual(len(self.project.eye(key).rim), 4)
         self.key(Qt.Key.Key_3)
@@ -87,7 +87,7 @@ class Eyes(WindowCase):
                 self.assertLessEqual(changed, own)
                 self.session.undo()
                 self.assertEqual(self.project.eye(key), start)
-        self.assertFalse(stop.busy_gesture())
+        self.assertFalse(stop.busy())
 
     def test_a_half_made_rim_is_taken_back_click_by_click(self):
         one, key = project()
@@ -98,7 +98,7 @@ class Eyes(WindowCase):
             self.click(float(x), float(y))
         for left in (True, False):
             self.window._undo()
-            self.assertEqual(stop.busy_gesture(), left)
+            self.assertEqual(stop.busy(), left)
         self.assertEqual(self.project.eye(key), before)
 
     def test_the_light_is_decided_and_given_back(self):

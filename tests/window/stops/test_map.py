@@ -77,7 +77,7 @@ class ZoneActs(WindowCase):
         upper = [p for p in zone.points if p[1] < 160]
         off = [abs(np.hypot((x - 320) / 95, (y - 170) / 90) - 1) for x, y in upper]
         self.assertLess(np.median(off), 0.06)
-        self.assertFalse(self.stop.busy_gesture())
+        self.assertFalse(self.stop.busy())
 
     def test_joined_cut_smoothed_and_taken_off(self):
         one = self.outline((100, 100), (200, 100), (200, 200), (100, 200))
@@ -238,7 +238,7 @@ class EdgesAndLengths(WindowCase):
         self.settle()
         plumage = self.window.stop.plumage
         plumage.acts.buttons["draw"].clicked.emit()
-        self.assertTrue(self.window.stop.busy_gesture())
+        self.assertTrue(self.window.stop.busy())
         self.drag((200, 150), (330, 160), (450, 180))
         self.drag((200, 200), (300, 290), (380, 380))
         self.settle()

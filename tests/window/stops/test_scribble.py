@@ -41,12 +41,12 @@ class Scribbling(WindowCase):
         self.drag((690, 100), (690, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
         self.settle()
         self.assertEqual([within for within, _ in self.stop.scribble.strokes], [True, False, False])
-        self.assertTrue(self.stop.busy_gesture())
+        self.assertTrue(self.stop.busy())
         self.stop.next.asked.emit()
         zone = self.project.zones[-1]
         self.assertGreater(self.score(zone), 0.92)
         self.assertEqual(self.session.chosen["zone"], zone.id)
-        self.assertFalse(self.stop.busy_gesture())
+        self.assertFalse(self.stop.busy())
         self.session.undo()
         self.assertEqual(len(self.project.zones), before)
 
@@ -73,10 +73,10 @@ class Scribbling(WindowCase):
     def test_strokes_do_not_outlive_their_picture(self):
         self.drag((300, 300), (500, 310))
         self.settle()
-        self.assertTrue(self.stop.busy_gesture())
+        self.assertTrue(self.stop.busy())
         self.window.open_demo("fox")
         self.settle()
-        self.assertFalse(self.window.stops["zones"].busy_gesture())
+        self.assertFalse(self.window.stops["zones"].busy())
 
     def test_a_chosen_part_is_mended(self):
         short = np.array([[200.0, 300.0], [300, 165], [400, 160], [470, 200], [470, 400], [400, 440], [300, 435]])
@@ -88,7 +88,7 @@ class Scribbling(WindowCase):
         # Without a chosen part a stroke marks nothing.
         self.drag((560, 220), (560, 380))
         self.settle()
-        self.assertFalse(self.stop.busy_gesture())
+        self.assertFalse(self.stop.busy())
         self.session.choose(zone=zone)
         self.drag((560, 200), (580, 300), (560, 400))
         self.settle()

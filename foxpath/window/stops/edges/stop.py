@@ -32,8 +32,9 @@ from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Wo
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Point, Stop
+from foxpath.window.stops.base import Stop
 from foxpath.window.stops.edges.markings import crossed_share, over_words, paint_marking
+from foxpath.window.stops.on_picture import Point
 
 WIDTH = Scale(0.2, 40, mm_words, ratio=True)
 _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "hard": "under 0.8 mm"}
@@ -358,8 +359,8 @@ class EdgesStop(Stop):
 
     def _set_width(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self._decide(grade_of_width(value), value, f"edge width {self.session.chosen.edge}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _clear(self) -> None:
         front, back = self.session.chosen.edge
@@ -373,8 +374,8 @@ class EdgesStop(Stop):
     def _set_stretch(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         key = self._stretch
         self.session.edit(lambda p: edits.set_stretch(p, key, value), "width of a stretch", f"stretch {key}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _drop_stretch(self) -> None:
         key = self._stretch

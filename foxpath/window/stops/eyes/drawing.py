@@ -24,9 +24,9 @@ from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
-from foxpath.window.stops.base import Point
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.page import Page
+from foxpath.window.stops.on_picture import Point
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic *.heif)"
 SURE = 0.25
@@ -82,7 +82,7 @@ class DrawingPage(Page):
         """The drawing, or None."""
         return self.project.drawing
 
-    def opened(self) -> None:
+    def enter(self) -> None:
         self._look()
 
     def _look(self) -> None:
@@ -235,7 +235,7 @@ class DrawingPage(Page):
 
     # Gestures -------------------------------------------------------------------------------------
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._held, self._corner, self._line, self._drawn, self._marking = -1, None, [], [], False
 
     def busy(self) -> bool:
@@ -304,14 +304,14 @@ class DrawingPage(Page):
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             if self._marking and self._drawn:
                 name, drawn = self._value, self._drawn
-                self.closed()
+                self.leave()
                 return self.edit(lambda p: edits.mark_drawn(p, name, drawn), "mark a feature on the drawing") or True
             if self.view_way.value == "corners" and self.drawing is not None:
                 self.view_way.set_value("over")
                 self._set_way("over")
                 return True
         if key == Qt.Key.Key_Escape and self.busy():
-            self.closed()
+            self.leave()
             self.picture.update()
             return True
         return False

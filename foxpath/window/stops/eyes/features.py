@@ -19,9 +19,9 @@ from foxpath.window.bench.controls import Field, Measure, Scale
 from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Point
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.page import Page
+from foxpath.window.stops.on_picture import Point
 
 TOES = Scale(0, 6, lambda v: f"{v:.0f}" if v else "unsaid", step=1)
 
@@ -227,7 +227,7 @@ class FeaturesPage(Page):
 
     # Gestures -------------------------------------------------------------------------------------
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._line, self._held, self._to = [], None, None
 
     def busy(self) -> bool:
@@ -257,7 +257,7 @@ class FeaturesPage(Page):
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         held, to, line = self._held, self._to, self._line
-        self.closed()
+        self.leave()
         key = self.session.chosen["feature"]
         feature = self._feature()
         if held is not None:
@@ -279,7 +279,7 @@ class FeaturesPage(Page):
         key = Qt.Key(event.key())
         feature = self._feature()
         if key == Qt.Key.Key_Escape and self.busy():
-            self.closed()
+            self.leave()
             self.picture.update()
             return True
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and feature is not None and feature.strokes:

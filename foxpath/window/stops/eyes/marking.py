@@ -24,10 +24,10 @@ from foxpath.window.bench.rows import Gestures, Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Point
 from foxpath.window.stops.eyes import overlay
 from foxpath.window.stops.eyes.buildup import StepGrid, StepView, StepWords, ValuesView, image_part
 from foxpath.window.stops.eyes.page import Page
+from foxpath.window.stops.on_picture import Point
 
 SHOWN_PX = 460
 """Width of the picture of a step: the glass shows it enlarged."""
@@ -341,7 +341,7 @@ class EyesPage(Page):
 
     # Gestures -------------------------------------------------------------------------------------
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._rim, self._held, self._live = [], None, None
 
     def busy(self) -> bool:
@@ -474,7 +474,7 @@ class EyesPage(Page):
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._rim:
             return self.finish_rim() or True
         if key == Qt.Key.Key_Escape and self.busy():
-            self.closed()
+            self.leave()
             self.picture.update()
             return True
         ways = {Qt.Key.Key_1: "find", Qt.Key.Key_2: "rim", Qt.Key.Key_3: "light"}

@@ -3,11 +3,11 @@
 from foxpath.core.findings import Finding
 from foxpath.derive.eyes.reading import EyesReading
 from foxpath.derive.subjects import EYES
-from foxpath.window.stops.base import Point
-from foxpath.window.stops.part import Matter
+from foxpath.window.stops.on_picture import Point
+from foxpath.window.stops.part import Part
 
 
-class Page(Matter):
+class Page(Part):
     """One page of the stop."""
 
     code, title = "", ""

@@ -13,11 +13,12 @@ from foxpath.window.bench.rows import NextStep
 from foxpath.window.look import draw
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.eyes.drawing import DrawingPage
 from foxpath.window.stops.eyes.features import FeaturesPage
 from foxpath.window.stops.eyes.marking import EyesPage
 from foxpath.window.stops.eyes.page import Page
+from foxpath.window.stops.on_picture import Point
 
 
 class EyesStop(Stop):
@@ -45,12 +46,12 @@ class EyesStop(Stop):
 
     def open_page(self, code: str) -> None:
         """Open the page of eyes, of features, or the drawing's."""
-        self.page.closed()
+        self.page.leave()
         self.page = self.pages[code]
         self.turns.set_value(code)
         for page in self.pages.values():
             page.body.setVisible(page is self.page)
-        self.page.opened()
+        self.page.enter()
         self.refresh()
         self.picture.update()
 
@@ -114,17 +115,17 @@ class EyesStop(Stop):
 
     # Gestures: the open page's --------------------------------------------------------------------
 
-    def busy_gesture(self) -> bool:
+    def busy(self) -> bool:
         return self.page.busy()
 
     def take_back(self) -> bool:
         return self.page.take_back()
 
     def leave(self) -> None:
-        self.page.closed()
+        self.page.leave()
 
     def enter(self) -> None:
-        self.page.opened()
+        self.page.enter()
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         if self.session.project is not None:

@@ -12,8 +12,8 @@ from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button
 from foxpath.window.bench.rows import Row, Rows, Section
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Picture
 from foxpath.window.stops.growth.marks import paint_singular
+from foxpath.window.stops.on_picture import Picture
 from foxpath.window.work.session import Session
 
 

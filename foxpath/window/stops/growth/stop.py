@@ -20,12 +20,13 @@ from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.growth.files import CombFiles
 from foxpath.window.stops.growth.follow import FollowPanel
 from foxpath.window.stops.growth.found import FoundPanel
 from foxpath.window.stops.growth.marks import TOOLS, mark_words, paint_mark, turn_words
 from foxpath.window.stops.lengths.coat import CoatMeasures
+from foxpath.window.stops.on_picture import Point
 
 
 class GrowthStop(Stop):
@@ -300,8 +301,8 @@ class GrowthStop(Stop):
     def _turn_mark(self, value: float, going: bool) -> None:  # noqa: FBT001  (a signal's argument)
         mark_id = self.session.chosen["mark"]
         self.session.edit(lambda p: edits.change_mark(p, mark_id, turn_deg=value), "turn a crown", f"turn {mark_id}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _drop_mark(self) -> None:
         mark_id = self.session.chosen["mark"]
@@ -390,8 +391,7 @@ class GrowthStop(Stop):
     def release(self, at: Point, event: QMouseEvent) -> None:
         if self._held >= 0 or self._point >= 0:
             self._held = self._point = -1
-            if self.session.history is not None:
-                self.session.history.seal()
+            self.session.seal()
             return
         stroke, self.stroke = self.stroke, []
         if not stroke:
@@ -414,10 +414,6 @@ class GrowthStop(Stop):
         chosen = project.zone(self.session.chosen["zone"])
         # Whiskers lie over other zones: a comb belongs to them only while they are the chosen zone.
         owner = chosen.id if chosen is not None and not chosen.kind_of().cover else None
-        under = project.zone(owner or edits.zone_under(project, points) or "")
-        if under is None or not under.kind_of().hair:
-            self.session.said.emit("No coat lies under this comb. Outline the part first, then comb it.", "must")
-            return
         made = ""
 
         def change(before: Project) -> Project:
@@ -458,7 +454,7 @@ class GrowthStop(Stop):
                 return mark
         return None
 
-    def busy_gesture(self) -> bool:
+    def busy(self) -> bool:
         return bool(self.stroke)
 
     def leave(self) -> None:

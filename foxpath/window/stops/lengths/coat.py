@@ -58,8 +58,8 @@ class CoatMeasures(QWidget):
     def _decide(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         name, zone = self.sender().objectName(), self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_coat(p, zone, **{name: value}), "change the coat", f"{name} {zone}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _give_back(self) -> None:
         name, zone = self.sender().objectName(), self.session.chosen["zone"]

@@ -146,13 +146,13 @@ class KitPanel(QWidget):
 
     def _set_width(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self._change("width of a brush", width_mm=value)
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _set_wear(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self._change("wear of a brush", wear=value)
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _act(self, key: str) -> None:
         at = self._at

@@ -103,8 +103,8 @@ class Plumage(QWidget):
     def _decide(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         name, zone = self.sender().objectName(), self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_tract(p, zone, **{name: value}), "lay feathers", f"{name} {zone}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _give_back(self) -> None:
         name, zone = self.sender().objectName(), self.session.chosen["zone"]
@@ -119,8 +119,8 @@ class Plumage(QWidget):
     def _set_count(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         fan = self._fan
         self.session.edit(lambda p: edits.set_fan_count(p, fan, round(value)), "feathers of a fan", f"fan {fan}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _act(self, key: str) -> None:
         if key == "drop":

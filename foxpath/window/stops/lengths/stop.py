@@ -23,10 +23,11 @@ from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Wo
 from foxpath.window.look import draw
 from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.lengths.coat import SCALES, CoatMeasures
 from foxpath.window.stops.lengths.kit import KitPanel
 from foxpath.window.stops.lengths.plumage import Plumage, paint_feathers
+from foxpath.window.stops.on_picture import Point
 
 _ORDER_REASONS = {
     "": "What lies behind is painted first, so that every edge lies over something.",
@@ -245,13 +246,13 @@ class LengthsStop(Stop):
     def _set_turn(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         zone = self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_form(p, zone, turn_deg=value), "turn of a plane", f"turn {zone}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _set_falloff(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self.session.edit(lambda p: edits.set_falloff(p, value), "broader away from the focal point", "falloff")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _set_order(self, key: str) -> None:
         self.session.edit(lambda p: edits.set_focal_order(p, key), FOCAL_ORDERS[key])
@@ -354,7 +355,7 @@ class LengthsStop(Stop):
         line = pairs(points[[0, -1]])
         self.session.edit(lambda p: edits.set_form(p, zone.id, line=line), f"place the {zone.form.kind}")
 
-    def busy_gesture(self) -> bool:
+    def busy(self) -> bool:
         return self.plumage.drawing is not None
 
     def take_back(self) -> bool:

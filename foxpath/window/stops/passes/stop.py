@@ -15,7 +15,8 @@ from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.passes.ladder import Cards, Facts, Ladder
 from foxpath.window.stops.passes.paint import PaintPanel
 from foxpath.window.stops.passes.school import SchoolPanel
@@ -322,8 +323,8 @@ class PassesStop(Stop):
         plan = self.current()
         key = plan.role.key if plan else ""
         self._decide({name: value}, "numbers of a pass", f"{name} {key}")
-        if not going and self.session.history is not None:
-            self.session.history.seal()
+        if not going:
+            self.session.seal()
 
     def _measure(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
         self._value(self.sender().objectName(), value, going)

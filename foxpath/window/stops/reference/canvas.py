@@ -3,13 +3,14 @@
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.errors import AppError
+from foxpath.core.findings import Level
 from foxpath.core.units import mm_words, parse_size
 from foxpath.document import edits
 from foxpath.document.model import Zone
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Field
-from foxpath.window.bench.rows import Gestures, Row, Rows, Words
-from foxpath.window.stops.reference.fold import Fold, Mark
+from foxpath.window.bench.rows import Gestures, Judgement, Row, Rows, Words
+from foxpath.window.stops.reference.fold import Fold
 
 SIZES = (
     ("24x18cm", "24 × 18 cm", "small panel"),
@@ -46,7 +47,7 @@ class CanvasFold(Fold):
         self.sizes = Rows("usual sizes")
         self.sizes.chosen.connect(self._resize)
         self.numbers = Rows("canvas fit")
-        self.finest = Mark()
+        self.finest = Judgement()
         self.focal = Button("Focal point back to the eyes")
         self.focal.clicked.connect(self._reset_focal)
         return column(
@@ -94,7 +95,7 @@ class CanvasFold(Fold):
         self.finest.set_words(*self._finest_words())
         self.focal.setVisible(project.focal is not None)
 
-    def _finest_words(self) -> tuple[str, str, str]:
+    def _finest_words(self) -> tuple[Level, str, str]:
         """Say of the finest hair whether a brush can lay it on this canvas."""
         project = self.project
 

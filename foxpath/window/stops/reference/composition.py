@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.findings import Finding
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
-from foxpath.window.bench.rows import Gestures, Row, Rows, Words
+from foxpath.window.bench.rows import Gestures, Judgement, Row, Rows, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point, disc, paint_focal, ring
+from foxpath.window.stops.reference.fold import JudgementFold, Point, disc, paint_focal, ring
 
 
 class CompositionFold(JudgementFold):
@@ -21,7 +21,7 @@ class CompositionFold(JudgementFold):
         self.three = Rows("subject against surroundings")
         self.rows = Rows("what to look at")
         self.rows.chosen.connect(self.choose)
-        self.mark = Mark()
+        self.mark = Judgement()
         self.show_me = Link("show me", spot=True)
         self.show_me.clicked.connect(self.fly)
         self.waiting = Words("", 12.5)

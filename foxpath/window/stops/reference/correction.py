@@ -11,10 +11,10 @@ from foxpath.core.units import mm_words
 from foxpath.document import edits
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Measure, Scale
-from foxpath.window.bench.rows import Gestures, Words
+from foxpath.window.bench.rows import Gestures, Judgement, Words
 from foxpath.window.picture.rulers import square_name
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point, ring
+from foxpath.window.stops.reference.fold import Fold, Point, ring
 
 DAYLIGHT_K = 6500.0
 LIGHT = Scale(WARMEST_K, COOLEST_K, lambda v: f"{v:.0f} K", ratio=True)
@@ -29,7 +29,7 @@ class CorrectionFold(Fold):
     code, title, about = "correction", "Correction", "white balance, exposure, lift of the darks"
 
     def make_body(self) -> QWidget:
-        self.state = Mark()
+        self.state = Judgement()
         self.size = self._measure("grey spot", SPOT, "radius_px")
         self.light = self._measure("light", LIGHT, "light_k")
         self.exposure = self._measure("exposure", STOPS, "exposure")
@@ -120,11 +120,11 @@ class CorrectionFold(Fold):
 
     def key_up(self, event: QKeyEvent) -> bool:
         if event.key() == Qt.Key.Key_R and self._comparing and not event.isAutoRepeat():
-            self.closed()
+            self.leave()
             return True
         return False
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         if self._comparing:
             self._comparing = False
             self.session.show_as_it_came(on=False)

@@ -4,24 +4,23 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
 
 from foxpath.core.findings import Finding
 from foxpath.document.model import Project
 from foxpath.window.bench.controls import ACTIVATE, Control
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import Point
-from foxpath.window.stops.part import Matter
+from foxpath.window.stops.on_picture import Point
+from foxpath.window.stops.part import Part
 from foxpath.window.work.session import Session
 
 if TYPE_CHECKING:
     from foxpath.window.picture.view import PictureView
 
-__all__ = ["Fold", "FoldHead", "JudgementFold", "Mark", "Point", "disc", "paint_focal", "ring"]
+__all__ = ["Fold", "FoldHead", "JudgementFold", "Point", "disc", "paint_focal", "ring"]
 
 
-class Fold(Matter):
+class Fold(Part):
     """One matter of the stop.
 
     Class attributes
@@ -123,44 +122,6 @@ class FoldHead(Control):
             draw.rule(p, 6, 28, self.width() - 12, "text" if self.open else "dim")
             if self.ring_shown():
                 draw.focus_ring(p, self.rect().toRectF())
-
-
-class Mark(QWidget):
-    """A judgement of the bench: its sentence, then what was measured, the rule and what to do."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.level, self.says, self.why = "", "", ""
-        self.setFixedHeight(8)
-
-    def set_words(self, level: str, says: str, why: str) -> None:
-        """Say something else."""
-        self.level, self.says, self.why = level, says, why
-        self._fit()
-        self.update()
-
-    def _fit(self) -> None:
-        lines = draw.lines_of(self.says, self.width() - 36, 14, 500)
-        why = draw.lines_of(self.why, self.width() - 36, 12)
-        self.setFixedHeight(max(8, 10 + 18 * len(lines) + 16 * len(why)))
-
-    def resizeEvent(self, event: object) -> None:
-        self._fit()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        with QPainter(self) as p:
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            if self.level in ("must", "look", "note"):
-                draw.finding_mark(p, 13, 14, self.level)  # type: ignore[arg-type]
-            elif self.says:
-                draw.circle(p, 13, 14, 5, "", "quiet", 1.4)
-            y = 19.0
-            for line in draw.lines_of(self.says, self.width() - 36, 14, 500):
-                draw.text(p, 30, y, line, 14, 500)
-                y += 18
-            for line in draw.lines_of(self.why, self.width() - 36, 12):
-                draw.text(p, 30, y - 1, line, 12, 400, "quiet")
-                y += 16
 
 
 def ring(p: QPainter, view: Viewport, at: Point, radius: float, words: str = "", *, chosen: bool = False) -> None:

@@ -16,11 +16,11 @@ from foxpath.derive.reference.health_maps import MAPS, map_of, map_picture
 from foxpath.derive.reference.inspection import Inspection
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Link
-from foxpath.window.bench.rows import Row, Rows, Words
+from foxpath.window.bench.rows import Judgement, Row, Rows, Words
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import JudgementFold, Mark, Point
+from foxpath.window.stops.reference.fold import JudgementFold, Point
 
 LEAST_TILES = 2.5
 """A fault smaller than this many tiles is not drawn: one tile alone is chance."""
@@ -68,7 +68,7 @@ class HealthFold(JudgementFold):
         self._drawn_of: object = None
         self.rows = Rows("measures of health")
         self.rows.chosen.connect(self.choose)
-        self.mark = Mark()
+        self.mark = Judgement()
         self.show_me = Link("show me", spot=True)
         self.show_me.clicked.connect(self.fly)
         self.waiting = Words("Measuring the picture.", 12.5)

@@ -263,7 +263,7 @@ class LightFold(Fold):
     def busy(self) -> bool:
         return self._ball is not None or self._from is not None
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._ball, self._from = None, None
 
     def paint(self, p: QPainter, view: Viewport) -> None:

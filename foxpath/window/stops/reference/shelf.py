@@ -262,10 +262,10 @@ class ShelfFold(Fold):
         """Leave half of the room to the picture beside."""
         self.picture.use_share(0.5 if self.mode == "beside" and self._lent() is not None else 1.0)
 
-    def opened(self) -> None:
+    def enter(self) -> None:
         self._use_room()
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._lasso, self._from, self._cutting = None, None, False
         self.picture.use_share(1.0)
 
@@ -310,7 +310,7 @@ class ShelfFold(Fold):
 
     def _mode(self, mode: str) -> None:
         self.mode = mode
-        self.closed()
+        self.leave()
         self.changed.emit()
 
     def _hold(self) -> None:
@@ -342,7 +342,7 @@ class ShelfFold(Fold):
 
     def _make_main(self) -> None:
         key, self.mode = self.value, "off"
-        self.closed()
+        self.leave()
         self.edit(lambda p: edits.make_main(p, key), "another main picture")
 
     def _take_off(self) -> None:
@@ -379,8 +379,7 @@ class ShelfFold(Fold):
     def release(self, at: Point, event: QMouseEvent) -> None:
         lent, stroke = self._lent(), self._lasso
         self._from, self._lasso = None, None
-        if self.session.history is not None:
-            self.session.history.seal()
+        self.session.seal()
         if stroke is None or lent is None:
             return
         self._cutting = False

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import F32
 from foxpath.core.colour import rgb8_from_lab
+from foxpath.core.findings import Level
 from foxpath.core.reference.relative import Relation, colour_words, relation
 from foxpath.core.units import mm_words
 from foxpath.derive.reference.seeing import spots_lab
@@ -14,10 +15,10 @@ from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import column
 from foxpath.window.bench.controls import Button, Control, Measure, Scale
-from foxpath.window.bench.rows import Gestures, Row, Rows
+from foxpath.window.bench.rows import Gestures, Judgement, Row, Rows
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.reference.fold import Fold, Mark, Point
+from foxpath.window.stops.reference.fold import Fold, Point
 
 RADIUS = Scale(0.3, 30.0, mm_words, ratio=True)
 
@@ -83,7 +84,7 @@ class SpotsFold(Fold):
         self._read: tuple[object, list[F32 | None]] = (None, [])
         self.patches = Patches()
         self.patches.chosen.connect(self._choose_index)
-        self.says = Mark()
+        self.says = Judgement()
         self.rows = Rows("chain of spots")
         self.rows.chosen.connect(self._choose)
         self.radius = Measure("spot", RADIUS)
@@ -146,7 +147,7 @@ class SpotsFold(Fold):
         self.radius.set_value(project.spot_mm, 2.0, decided=project.spot_mm != 2.0)
         self.drop.setVisible(bool(project.spots))
 
-    def _words(self, project: Project, index: int) -> tuple[str, str, str]:
+    def _words(self, project: Project, index: int) -> tuple[Level, str, str]:
         if not project.spots:
             return (
                 "",
@@ -203,8 +204,7 @@ class SpotsFold(Fold):
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         self._grab = -1
-        if self.session.history is not None:
-            self.session.history.seal()
+        self.session.seal()
 
     def key(self, event: QKeyEvent) -> bool:
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.project.spots:
@@ -212,7 +212,7 @@ class SpotsFold(Fold):
             return True
         return False
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._grab = -1
 
     def paint(self, p: QPainter, view: Viewport) -> None:

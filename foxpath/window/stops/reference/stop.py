@@ -11,7 +11,8 @@ from foxpath.window.bench.rows import NextStep
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.reference.canvas import CanvasFold
 from foxpath.window.stops.reference.composition import CompositionFold
 from foxpath.window.stops.reference.correction import CorrectionFold
@@ -77,12 +78,12 @@ class ReferenceStop(Stop):
         before = self.fold
         self.open = code
         if before is not None:
-            before.closed()
+            before.leave()
             before.body.setVisible(False)
         fold = self.fold
         if fold is not None:
             fold.body.setVisible(True)
-            fold.opened()
+            fold.enter()
         self._use_cursor()
         self.refresh()
         self.picture.update()
@@ -141,13 +142,13 @@ class ReferenceStop(Stop):
 
     def leave(self) -> None:
         if self.fold is not None:
-            self.fold.closed()
+            self.fold.leave()
 
     def enter(self) -> None:
         if self.fold is not None:
-            self.fold.opened()
+            self.fold.enter()
 
-    def busy_gesture(self) -> bool:
+    def busy(self) -> bool:
         return self.fold is not None and self.fold.busy()
 
     def _go_on(self) -> None:
@@ -215,8 +216,7 @@ class ReferenceStop(Stop):
             self.fold.release(at, event)
             return
         self._grab = ""
-        if self.session.history is not None:
-            self.session.history.seal()
+        self.session.seal()
 
     def double_click(self, at: Point, event: QMouseEvent) -> None:
         if self.fold is not None and self.open in ("canvas", "seeing", "composition"):

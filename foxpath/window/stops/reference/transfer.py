@@ -275,8 +275,7 @@ class TransferFold(Fold):
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         stroke, self._stroke, self._grab = self._stroke, None, ""
-        if self.session.history is not None:
-            self.session.history.seal()
+        self.session.seal()
         if stroke is None:
             return
         points = simplify(np.array(stroke, np.float64), self.reach(0.7)) if len(stroke) > 1 else np.array(stroke)
@@ -299,7 +298,7 @@ class TransferFold(Fold):
     def busy(self) -> bool:
         return self._stroke is not None
 
-    def closed(self) -> None:
+    def leave(self) -> None:
         self._stroke, self._grab = None, ""
 
     # Painting -------------------------------------------------------------------------------------

@@ -16,7 +16,8 @@ from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.stops.base import Point, Stop
+from foxpath.window.stops.base import Stop
+from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.rehearsal.hierarchy import HierarchyView
 from foxpath.window.stops.rehearsal.painted import Judged, PaintedRow, PaintedRows
 from foxpath.window.work.session import REHEARSAL_WIDTH

@@ -23,7 +23,8 @@ from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
-from foxpath.window.stops.base import FindingList, Point, Stop
+from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.zones.kinds import KindGrid, OwnKinds
 from foxpath.window.stops.zones.scribble import Scribble
 from foxpath.window.stops.zones.shape_acts import ShapeActs
@@ -420,8 +421,7 @@ class ZonesStop(Stop):
     def release(self, at: Point, event: QMouseEvent) -> None:
         if self._held >= 0:
             self._held = -1
-            if self.session.history is not None:
-                self.session.history.seal()
+            self.session.seal()
             return
         if self.shape:
             self.shape.release(self.zone_at(at))
@@ -505,7 +505,7 @@ class ZonesStop(Stop):
             self.session.choose(zone=made)
         self.refresh()
 
-    def busy_gesture(self) -> bool:
+    def busy(self) -> bool:
         return bool(self.draft or self.scribble or self.tracing or self.shape)
 
     def take_back(self) -> bool:
@@ -533,7 +533,7 @@ class ZonesStop(Stop):
         self.refresh()
 
     def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape and self.busy_gesture():
+        if event.key() == Qt.Key.Key_Escape and self.busy():
             self.leave()
             return True
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
