@@ -1,7 +1,8 @@
 """The computation: pure functions on arrays. No Qt, no files.
 
-One package per stop of the trail (`reference`, `zones`, `growth`, `edges`, `lengths`, `passes`,
-`rehearsal`), and what they share: `arrays`, `units`, `colour`, `curves`, `errors`, `progress`, `jit`.
+One package per stop of the trail (`reference`, `zones`, `growth`, `edges`, `lengths`, `eyes`, `passes`, `rehearsal`), `feathers`,
+`features` and `brush` beside them, and what they share: `arrays`, `units`, `colour`, `curves`, `findings` (judgements), `fingerprint`
+(names for contents), `reporting` (progress), `errors`, `folders`, `text`, `jit`.
 
 Words
 -----

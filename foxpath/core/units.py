@@ -122,3 +122,9 @@ def duration_words(minutes: float) -> str:
     if hours == 0:
         return f"{rest} min"
     return f"{hours} h {rest:02d}" if rest else f"{hours} h"
+
+
+def with_article(name: str) -> str:
+    """Return a part's name as it stands in a sentence: "the near ear", and "part 1", which is no thing but a number."""
+    low = name.lower()
+    return low if low[-1:].isdigit() or low.startswith(("the ", "a ", "his ", "her ")) else f"the {low}"

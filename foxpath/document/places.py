@@ -199,7 +199,18 @@ _PLACES: dict[type, tuple[str, ...]] = {
     Axes: ("left", "right", "middle"),
     Transfer: ("axes", "rubbed", "drawn"),
 }
-"""Which fields of what a project holds lie in the pixels of the main picture."""
+"""Which fields of what a project holds lie in the pixels of the main picture; a class may also say so itself, field by field, with
+``metadata={"pixels": True}``."""
+
+
+def _places_in(kind: type) -> tuple[str, ...]:
+    """Return the fields of a class that hold places. Raises `TypeError` for one that does not say."""
+    if kind in _PLACES:
+        return _PLACES[kind]
+    own = tuple(one.name for one in fields(kind) if one.metadata.get("pixels"))
+    if not own:
+        raise TypeError(f"{kind.__name__} lies in pixels, and does not say which of its fields do")
+    return own
 
 
 def _ellipse(one: Ellipse, move: Move) -> Ellipse:
@@ -231,7 +242,7 @@ def _moved(value: Any, move: Move) -> Any:
         return tuple(_moved(one, move) for one in value)
     if not is_dataclass(value) or isinstance(value, type):
         return value
-    made = replace(value, **{name: _moved(getattr(value, name), move) for name in _PLACES.get(kind, ())})
+    made = replace(value, **{name: _moved(getattr(value, name), move) for name in _places_in(kind)})
     if isinstance(made, Mark) and made.kind == "crown" and move.mirrors:
         # A crown that circles clockwise circles the other way in the mirror.
         return replace(made, turn_deg=-made.turn_deg)
@@ -271,13 +282,15 @@ def _far(value: Any, near: Near) -> bool:
     """Tell whether any place in a value lies too far off."""
     if isinstance(value, Ellipse):
         return near.place(value.centre) != value.centre
+    if type(value) in _OWN:
+        return False
     if isinstance(value, tuple):
         if len(value) == 2 and all(isinstance(v, (int, float)) for v in value):
             return near.place(value) != value
         return any(_far(one, near) for one in value)
     if not is_dataclass(value) or isinstance(value, type):
         return False
-    return any(_far(getattr(value, name), near) for name in _PLACES.get(type(value), ()))
+    return any(_far(getattr(value, name), near) for name in _places_in(type(value)))
 
 
 def moved(project: Project, affine: F64) -> Project:

@@ -206,7 +206,7 @@ def find_shift(lines: F32, px_per_mm: float, target: Target, reach_mm: float) ->
         for j in range(-count, count + 1):
             for grown in (0.92, 1.0, 1.09):
                 p = np.array([i * 0.5 * wide, j * 0.5 * wide, grown, grown, 0.0])
-                # Of equals the nearest: most features stand nearly right.
+                # Among equally good places the nearest is taken: most features stand nearly right.
                 value = score(p, grid) * (1 - 0.12 * math.hypot(i, j) / max(count, 1))
                 if value > best:
                     best, found = value, p

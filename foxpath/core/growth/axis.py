@@ -82,7 +82,7 @@ def solve_axis(
 ) -> F32:
     """Return the (2, h, w) double-angle field; its length says how well everything near a place agrees.
 
-    It minimises ``sum W |u - d|^2 + sum c |u - comb|^2 + sum b l^2 |u_i - u_j|^2`` with three rounds of
+    It minimises ``sum W |u - d|^2 + sum c |u - comb|^2 + sum b l^2 |u_i - u_j|^2`` with two rounds of
     ``W = w / (1 + |d - u|^2 / 2 tau^2)^2``, so that what disagrees, as a marking's border, loses its vote.
 
     Parameters

@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points
 from foxpath.core.growth.field import ZoneField
+from foxpath.core.units import with_article
 
 MERGE = 0.05
 """Half points nearer than this share of the grid's longer side belong together: smoothing splits a crown in two."""
@@ -152,4 +153,4 @@ def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zo
         middle = ((ax + bx) / 2, (ay + by) / 2)
         if math.hypot(at[0] - middle[0], at[1] - middle[1]) < 0.45 * size:
             return "between the eyes"
-    return f"in the {zone.lower()}"
+    return f"in {with_article(zone)}"

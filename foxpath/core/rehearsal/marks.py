@@ -349,7 +349,7 @@ LIVELY = 4.0
 def painted(marks: Marks, role: Role, upper: float = 100.0) -> Marks:
     """Return marks in a role's paint: its strength, lean and limit of colour, its black, its handling, body and wetness.
 
-    Values are kept, but for what is lifted for a glaze to come, to `upper` (L*) at most; a glaze's colours become what it
+    Values stay as they are, except where paint is made lighter for a glaze to come, to `upper` (L*) at most; a glaze's colours become what it
     lets through.
     """
     made = replace(marks, handling=role.handling, body=role.thickness, picks=PICKED_UP[role.beneath])

@@ -22,6 +22,7 @@ from foxpath.core.growth import (
     zone_field,
 )
 from foxpath.core.reporting import SILENT, Progress
+from foxpath.core.units import count_words
 from foxpath.core.zones import fill
 from foxpath.derive.growth.fields import AGAINST_DEG, AGAINST_SURE, EVIDENCE_PX, contradictions, growth_of, singular_of
 from foxpath.derive.results import Results
@@ -250,7 +251,7 @@ class SaveGrowth:
             if not self.project.combs:
                 raise AppError("There is no comb to save yet.", "Draw one along the hair first.")
             write_combs(self.project, self.path)
-            return f"{self.path.name}: {len(self.project.combs)} combs"
+            return f"{self.path.name}: {count_words(len(self.project.combs), 'comb')}"
         made = growth_of_project(self.results, self.project, progress.part(0, 0.8))
         progress.at(0.85, "writing the growth")
         return " and ".join(one.name for one in write_growth(made, self.path))

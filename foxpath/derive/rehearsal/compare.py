@@ -43,7 +43,7 @@ def compare_into(project: Project, keys: Sequence[str], width: int, folder: Path
     Raises
     ------
     InputError
-        For a school there is none of.
+        For a school that is not known.
     AppError
         When a file cannot be written.
     """

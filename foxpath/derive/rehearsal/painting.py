@@ -181,7 +181,7 @@ def rehearse(
         finished = _finished([one.plan for one in done], plan)
         keys = tuple(key for key, _ in (*keyed, *late))
         around = (finished, project.outlines) if finished else None
-        # Only its fingerprint goes on: the whole story of the earlier passes would be hashed again and again.
+        # Each pass goes by the fingerprint of the one before: what led to that need not be told again.
         chain = fingerprint("pass", chain, plan.role.key, keys, softened[0] if softened else None, around)
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)

@@ -73,7 +73,7 @@ def read_painting(
         ratios = [w / plans[key] for key, w in widths.items() if index in key and math.isfinite(w) and key in plans]
         edge = float(np.median(ratios)) if ratios else math.nan
         area = facts_of(results, project)[index].area_cm2
-        # Of a narrow part all of it is rim.
+        # A narrow part is nothing but rim: all of it is read.
         part = inner if inner.sum() > 0.2 * mask.sum() else mask
         one = read_zone(zone.id, wanted, came, part, area, growth.get(index, math.nan), edge)
         if one is not None and zone.kind_of().cover:

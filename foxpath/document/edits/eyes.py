@@ -210,7 +210,7 @@ def set_pupil_kind(project: Project, eye_id: str, kind: str) -> Project:
 
 
 def set_light_plan(project: Project, eye_id: str, **values: Any) -> Project:
-    """Decide on an eye's lights (see `LightPlan`); None gives one back to the plan. Raises `InputError` for a way there is none of."""
+    """Decide on an eye's lights (see `LightPlan`); None gives one back to the plan. Raises `InputError` for a way that is not known."""
     eye = project.eye(eye_id)
     if eye is None:
         return project
@@ -249,7 +249,7 @@ def add_feature(project: Project, kind: str, name: str = "") -> tuple[Project, s
     Raises
     ------
     InputError
-        For a kind there is none of, or too many features.
+        For a kind that is not known, or too many features.
     """
     if kind not in FEATURES:
         raise InputError(f"There is no feature '{kind}'.", f"Features are {', '.join(FEATURES)}.")

@@ -29,9 +29,8 @@ def add_comb(project: Project, points: Points, zone_id: str | None = None) -> tu
         raise InputError("No zone lies under this comb.", "Outline the part first, then comb it.")
     zone = project.zone(owner)
     if zone is not None and not zone.kind_of().hair:
-        raise InputError(
-            f"{zone.name} has no coat to comb.", "Comb a part with hair or feathers, or change its kind at Zones."
-        )
+        way_out = "Outline the part first" if zone.whole else "Change its kind at Zones"
+        raise InputError(f"{zone.name} has no coat to comb.", f"{way_out}, then comb it.")
     comb = Comb(f"c{project.next_id}", owner, pairs(points))
     return replace(project, combs=(*project.combs, comb), next_id=project.next_id + 1), comb.id
 

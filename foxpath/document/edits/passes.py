@@ -43,7 +43,7 @@ def move_pass(project: Project, key: str, by: int) -> Project:
 
 
 def set_school(project: Project, key: str) -> Project:
-    """Follow another school; decided numbers of passes it shares are kept. Raises `InputError` for one there is none of."""
+    """Follow another school; decided numbers of passes it shares are kept. Raises `InputError` for one that is not known."""
     _known_school(project, key)
     return replace(project, school=key, pass_order=())
 
@@ -66,7 +66,7 @@ def set_way(project: Project, key: str, side: str) -> Project:
     Raises
     ------
     InputError
-        For a disagreement or a side there is none of.
+        For a disagreement or a side that is not known.
     """
     way = WAYS.get(key)
     if way is None:

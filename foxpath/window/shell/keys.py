@@ -53,14 +53,14 @@ GENERAL: tuple[tuple[str, Keys], ...] = (
     ),
 )
 COLUMNS = 3
-ROW_TALL, HEAD_TALL = 22, 42
+ROW_TALL, HEAD_TALL = 24, 42
 """Height of a row and of a section's head, to share the sections out among the columns."""
 
 
 def sections() -> list[tuple[str, Keys]]:
     """Return every section of the sheet: the window's own, then the stops' in their order."""
     stops: list[tuple[str, Keys]] = [
-        ("The trail", ((shortcut_words(len(STOPS)), "open a stop"), ("arrows", "on the trail: the stop before, after")))
+        ("The trail", ((shortcut_words(len(STOPS)), "open a stop"), ("arrows", "the stop before, after")))
     ]
     stops += [(one.title, one.keys) for one in STOPS if one.keys]
     return [*GENERAL, *stops]
@@ -130,7 +130,7 @@ def _section(name: str, keys: Keys) -> QWidget:
     grid = QGridLayout(box)
     grid.setContentsMargins(0, 12, 0, 0)
     grid.setHorizontalSpacing(10)
-    grid.setVerticalSpacing(3)
+    grid.setVerticalSpacing(5)
     title = QLabel(name)
     title.setFont(theme.font(14, 700))
     grid.addWidget(title, 0, 0, 1, 2)

@@ -78,7 +78,7 @@ class Chosen:
 
 @dataclass(slots=True)
 class Rehearsal:
-    """What stands of the rehearsal: the passes done, their small pictures and colours by role, the edges' widths, mm, by zones,
+    """The rehearsal as far as it has come: the passes done, their small pictures and colours by role, the edges' widths, mm, by zones,
     and what was read zone by zone and of the rules.
     """
 

@@ -67,13 +67,19 @@ class Edits(unittest.TestCase):
         made = project()
         eye = made.zones[2].id
         square = made.zones[1].id
-        for points, owner in (
-            ([[72, 66], [88, 68]], eye),
-            ([[45, 95], [115, 95]], square),
-            ([[20, 95], [115, 95]], square),
-        ):
+        for points in ([[45, 95], [115, 95]], [[20, 95], [115, 95]]):
             after, _ = edits.add_comb(made, np.array(points, float))
-            self.assertEqual(after.combs[-1].zone, owner)
+            self.assertEqual(after.combs[-1].zone, square)
+        furry = edits.set_kind(made, eye, "short-fur")
+        after, _ = edits.add_comb(furry, np.array([[72, 66], [88, 68]], float))
+        self.assertEqual(after.combs[-1].zone, eye)
+
+    def test_what_has_no_coat_is_not_combed(self):
+        made = project()
+        for points, words in (([[72, 66], [88, 68]], "Eye has no coat"), ([[2, 2], [30, 4]], "Outline the part first")):
+            with self.assertRaises(InputError) as caught:
+                edits.add_comb(made, np.array(points, float))
+            self.assertIn(words, str(caught.exception))
 
     def test_bad_strokes_say_what_to_do(self):
         made = project()

@@ -22,7 +22,7 @@ from foxpath.core.edges import (
     making_of,
 )
 from foxpath.core.growth import SURE_ENOUGH
-from foxpath.core.units import mm_words, percent
+from foxpath.core.units import count_words, mm_words, percent
 from foxpath.derive.subjects import EDGES
 from foxpath.document import edits
 from foxpath.document.model import BARE, Project
@@ -314,7 +314,7 @@ class EdgesStop(Stop):
         if not edges:
             return "none yet"
         decided = sum(plan.decided for _, plan in edges)
-        return f"{len(edges)} edges · {decided} decided" if decided else f"{len(edges)} edges · by rule"
+        return f"{count_words(len(edges), 'edge')} · {f'{decided} decided' if decided else 'by rule'}"
 
     def state(self) -> draw.State:
         edges = self._edges()

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.curves import line_length, nearest_on, simplify
 from foxpath.core.growth import SURE_ENOUGH, compass_words
-from foxpath.core.units import count_words, mm_words, percent
+from foxpath.core.units import count_words, mm_words, percent, with_article
 from foxpath.derive.frames import growth_frame
 from foxpath.derive.growth.fields import growth_key
 from foxpath.derive.growth.reading import UNSURE_CM2
@@ -150,7 +150,7 @@ class GrowthStop(Stop):
         else:
             zone_id, cm2 = worst
             name = next(z.name for z in growing if z.id == zone_id)
-            self.next.set_words(f"Comb the {name.lower()}", f"{cm2:.0f} cm² still unsure", "Show me")
+            self.next.set_words(f"Comb {with_article(name)}", f"{cm2:.0f} cm² still unsure", "Show me")
 
     def resting_combs(self) -> tuple[Pairs, ...]:
         project, chosen = self.session.project, self.session.chosen["comb"]

@@ -279,7 +279,8 @@ class LengthsStop(Stop):
         if not lengths:
             return "no hair yet"
         decided = sum(z.coat.length_mm is not None for z in project.zones)
-        return f"{min(lengths):.0f} to {max(lengths):.0f} mm · {decided} set"
+        least, most = f"{min(lengths):.0f}", f"{max(lengths):.0f}"
+        return f"{least if least == most else f'{least} to {most}'} mm · {decided} set"
 
     def state(self) -> draw.State:
         project = self.session.project

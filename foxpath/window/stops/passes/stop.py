@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassEdit, PassPlan, brush_words
-from foxpath.core.units import duration_words, grouped, mm_words, percent
+from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
 from foxpath.document.model import Zone
@@ -277,7 +277,7 @@ class PassesStop(Stop):
         lengths = mm_words(most) if most - least < 0.5 else f"{mm_words(least)} to {mm_words(most)}"
         low, high = plan.spread_deg
         return [
-            ("where", f"{len(plan.zones)} zones, {area:.0f} cm²"),
+            ("where", f"{count_words(len(plan.zones), 'zone')}, {area:.0f} cm²"),
             ("brush", f"to {mm_words(plan.brush_mm)}"),
             ("marks", grouped(marks) if number >= 0 else f"about {grouped(marks)}"),
             ("length", lengths),
@@ -290,7 +290,7 @@ class PassesStop(Stop):
         plans = [plan for plan in self._plans() if plan.on]
         if not plans:
             return "none yet"
-        return f"{len(plans)} passes · {duration_words(sum(plan.minutes for plan in plans))}"
+        return f"{len(plans)} {'pass' if len(plans) == 1 else 'passes'} · {duration_words(sum(plan.minutes for plan in plans))}"
 
     def state(self) -> draw.State:
         readings = self.session.readings
