@@ -1,5 +1,6 @@
 """Pages of a pass: its card, and what to do part by part."""
 
+import math
 from dataclasses import dataclass
 
 from foxpath.core.arrays import Rgb8
@@ -48,9 +49,24 @@ class Card:
     colours: tuple[PassColour, ...] = ()
 
 
+LEAST_PX = 6.5
+"""Nothing is written smaller: what finds no room goes on to another page."""
+PARTS_TALL, LINE_CHARACTERS = 620.0, 130
+"""Room for parts on a page, points, and characters of a line in that size, both with something to spare on either paper."""
+
+
 def pass_pages(card: Card) -> list[Draw]:
-    """Return the pages of a pass: its card, and its parts where it has any."""
-    return [_card_page(card), *([_parts_page(card)] if card.parts else [])]
+    """Return the pages of a pass: its card, and its parts where it has any, on as many pages as they need."""
+    pages: list[list[str]] = []
+    room = 0.0
+    for part in card.parts:
+        tall = LEAST_PX * (1.6 + 1.36 * math.ceil(len(part) / LINE_CHARACTERS))
+        if not pages or tall > room:
+            pages.append([])
+            room = PARTS_TALL
+        pages[-1].append(part)
+        room -= tall
+    return [_card_page(card), *(_parts_page(card.title, parts) for parts in pages)]
 
 
 def _card_page(card: Card) -> Draw:
@@ -92,16 +108,16 @@ def _swatches(page: Page, x: float, y: float, width: float, colours: tuple[PassC
     return y + 48
 
 
-def _parts_page(card: Card) -> Draw:
+def _parts_page(title: str, parts: list[str]) -> Draw:
     """Return the page that says part by part what to do in a pass."""
 
     def draw(page: Page) -> None:
-        top = page.head(card.title, "part by part, in this order")
+        top = page.head(title, "part by part, in this order")
         y, size = top + 8, 10.0
         # Many parts are written smaller, so that none is lost.
-        while size > 6.5 and y + sum(_tall(page, part, size) for part in card.parts) > page.height - MARGIN:
+        while size > LEAST_PX and y + sum(_tall(page, part, size) for part in parts) > page.height - MARGIN:
             size -= 0.5
-        for part in card.parts:
+        for part in parts:
             name, _, words = part.partition(": ")
             page.text(page.left, y + size, name, size + 0.5, "Bold")
             y = page.wrapped(page.left + 12, y + 2.35 * size, words, page.right - page.left - 12, size) - 0.2 * size

@@ -3,6 +3,7 @@
 import numpy as np
 
 from foxpath.core.feathers import Feathers, fan_feathers, joined, lay_tract, leading, tract_of
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.units import count_words
 from foxpath.derive.frames import growth_frame
@@ -18,7 +19,7 @@ def feathered(project: Project) -> list[tuple[int, Zone]]:
     return [(k, z) for k, z in enumerate(project.back_to_front()) if z.kind_of().feathers or z.id in fanned]
 
 
-def feathers_key(results: Results, project: Project, index: int) -> tuple[object, ...]:
+def feathers_key(results: Results, project: Project, index: int) -> bytes:
     """Return the fingerprint of a zone's feathers."""
     zone = project.back_to_front()[index]
     frame = growth_frame(project)
@@ -30,7 +31,7 @@ def feathers_key(results: Results, project: Project, index: int) -> tuple[object
         else None
     )
     varied = varied_of(results, project, index)[0] if tract is not None else None
-    return ("feathers", index, tract, fans, focal, finest, varied, project.canvas, project.mm_per_px)
+    return fingerprint("feathers", index, tract, fans, focal, finest, varied, project.canvas, project.mm_per_px)
 
 
 def feathers_of(results: Results, project: Project, index: int, progress: Progress = SILENT) -> Feathers:

@@ -2,6 +2,7 @@
 
 import hashlib
 from collections.abc import Hashable
+from functools import lru_cache
 
 import numpy as np
 
@@ -10,7 +11,7 @@ from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
-from foxpath.core.passes import PassPlan
+from foxpath.core.passes import PassPlan, Role
 from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.core.rehearsal.marks import (
     Local,
@@ -41,6 +42,12 @@ from foxpath.document.model import Project
 Box = tuple[int, int, int, int]
 
 
+@lru_cache(maxsize=256)
+def role_key(role: Role) -> bytes:
+    """Return the fingerprint of a role: a painting has few, and tells of them in every zone."""
+    return fingerprint(role)
+
+
 def marks_of(
     results: Results, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
 ) -> tuple[Hashable, Marks]:
@@ -50,7 +57,7 @@ def marks_of(
         return _ground_marks(results, project, plan, frame)
     zone, facts = project.back_to_front()[index], facts_of(results, project)[index]
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
-    numbers = (plan.role, plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
+    numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
     varied_key, varied = varied_of(results, project, index, progress) if hair else (None, None)
@@ -185,7 +192,7 @@ def _ground_marks(results: Results, project: Project, plan: PassPlan, frame: Fra
     brush = plan.brush_mm
     seed = _seed(project.seed, plan.role.key, "canvas")
     values = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage)
-    numbers = (plan.role, *values, brush, plan.length_share, plan.spread_share)
+    numbers = (role_key(plan.role), *values, brush, plan.length_share, plan.spread_share)
     key = ("ground", numbers, project.canvas, frame, seed)
 
     def make() -> Marks:

@@ -6,6 +6,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Rgb8
 from foxpath.core.edges import RELIABLE, Border, EdgePlan, read_edge, softness_map
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import OneWidth, edge_widths, edges_of
 from foxpath.derive.frames import map_frame
@@ -45,7 +46,7 @@ def softness_of(results: Results, project: Project, hair_share: float = 1.0) -> 
         (*pair, plan.width_mm, shares[pair]) for border, plan in edges for pair in [(border.front, border.back)]
     )
     stretches = tuple((s.front, s.back, s.points, s.width_mm) for s in project.stretches)
-    key = ("softness", project.outlines, frame, plans, stretches)
+    key = fingerprint("softness", project.outlines, frame, plans, stretches)
 
     def make() -> F32:
         widths = edge_widths(results, project)

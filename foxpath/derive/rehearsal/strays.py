@@ -14,6 +14,7 @@ from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.hanging import fringes_of
 from foxpath.derive.passes.plan import first_of_act
 from foxpath.derive.pictures import picture_key, study_of
+from foxpath.derive.rehearsal.marks import role_key
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
@@ -50,7 +51,7 @@ def stray_marks(results: Results, project: Project, plan: PassPlan, index: int) 
     # How its hairs hang over follows from the same as `fringes`; what else is read here stands beside it.
     hairs = fingerprint([lines for _, _, lines, _ in over])
     story = tuple((edge.grade, edge.width_mm) for _, edge, _, _ in over)
-    own = (plan.role, band, coat, project.finest_mm, project.seed)
+    own = (role_key(plan.role), band, coat, project.finest_mm, project.seed)
     key = ("strays", index, hairs, story, own, picture_key(results, project), frame)
 
     def make() -> Marks:

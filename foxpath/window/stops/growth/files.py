@@ -11,6 +11,7 @@ from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button
+from foxpath.window.work.files import with_ending
 from foxpath.window.work.session import Session
 
 
@@ -34,9 +35,7 @@ class CombFiles(QWidget):
         kinds = "Growth as arrays (*.npz);;Growth as two pictures (*.png);;Combs (*.json);;Combs as lines (*.svg)"
         name, kind = QFileDialog.getSaveFileName(self, "Save growth or combs", f"{project.name}.npz", kinds)
         if name:
-            path = Path(name)
-            if path.suffix.lower() not in (".npz", ".png", ".json", ".svg"):
-                path = path.with_name(path.name + kind[kind.index("(*") + 2 : -1])
+            path = with_ending(name, kind, (".npz", ".png", ".json", ".svg"))
             self.session.write(SaveGrowth(self.session.results, project, path))
 
     def ask_read(self) -> None:

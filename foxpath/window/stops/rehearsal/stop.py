@@ -20,6 +20,7 @@ from foxpath.window.stops.base import Stop
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.rehearsal.hierarchy import HierarchyView
 from foxpath.window.stops.rehearsal.painted import Judged, PaintedRow, PaintedRows
+from foxpath.window.work.files import with_ending
 from foxpath.window.work.session import REHEARSAL_WIDTH
 
 
@@ -192,10 +193,7 @@ class RehearsalStop(Stop):
             return
         name, chosen = QFileDialog.getSaveFileName(None, "Save the build-up", f"{project.name}.ora", kinds)
         if name:
-            path = Path(name)
-            if path.suffix.lower() not in {".ora", ".png", *FILMS}:
-                path = path.with_name(path.name + chosen.rpartition("*")[2].rstrip(")"))
-            self.save_to(path)
+            self.save_to(with_ending(name, chosen, (".ora", ".png", *FILMS)))
 
     def save_to(self, path: Path) -> None:
         """Write the build-up in the background."""
