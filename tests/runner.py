@@ -14,14 +14,18 @@ from dataclasses import dataclass
 from pathlib import Path
 
 TOP = Path(__file__).parents[1]
+SLOWEST = 10
+"""So many of the slowest tests are named at the end."""
 LONGEST = (
     "derive.test_remembered",
     "derive.test_remembered_jay",
     "window.stops.test_map",
     "window.shell.test_window",
+    "window.test_everyone",
     "window.stops.test_reference",
-    "derive.eyes.test_eyes",
-    "derive.lengths.test_lengths",
+    "cli.test_main",
+    "cli.test_commands",
+    "derive.rehearsal.test_panel",
 )
 """Modules that take long are begun first, so that no process ends long before the other."""
 
@@ -36,6 +40,23 @@ class Outcome:
     skipped: int
     said: str
     seconds: float
+    tests: tuple[tuple[float, str], ...] = ()
+
+
+class Timed(unittest.TextTestResult):
+    """Notes how long each test takes."""
+
+    def startTest(self, test):
+        self._begun = time.monotonic()
+        super().startTest(test)
+
+    def stopTest(self, test):
+        taken.append((time.monotonic() - self._begun, test.id()))
+        super().stopTest(test)
+
+
+taken: list[tuple[float, str]] = []
+"""Seconds and names of the tests of the module that is run."""
 
 
 def run(name: str) -> Outcome:
@@ -43,11 +64,13 @@ def run(name: str) -> Outcome:
     begin = time.monotonic()
     stream = io.StringIO()
     suite = unittest.defaultTestLoader.loadTestsFromName(name)
-    result = unittest.TextTestRunner(stream, verbosity=1).run(suite)
+    taken.clear()
+    result = unittest.TextTestRunner(stream, verbosity=1, resultclass=Timed).run(suite)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     passed = result.testsRun - failed - len(result.skipped)
     said = stream.getvalue() if failed else ""
-    return Outcome(name, passed, failed, len(result.skipped), said, time.monotonic() - begin)
+    seconds = time.monotonic() - begin
+    return Outcome(name, passed, failed, len(result.skipped), said, seconds, tuple(taken))
 
 
 def modules(names: list[str]) -> list[str]:
@@ -79,6 +102,14 @@ def main() -> int:
             if one.said:
                 print(one.said, file=sys.stderr, flush=True)
     passed, failed, skipped = (sum(getattr(one, name) for one in done) for name in ("passed", "failed", "skipped"))
+    slowest = sorted((one for outcome in done for one in outcome.tests), reverse=True)[:SLOWEST]
+    if len(done) > 1:
+        print(
+            "The slowest tests:",
+            *(f"  {seconds:5.1f} s  {test}" for seconds, test in slowest),
+            sep="\n",
+            file=sys.stderr,
+        )
     left_out = f", {skipped} skipped" if skipped else ""
     print(f"{passed} passed, {failed} failed{left_out}", flush=True)
     return 1 if failed or not passed else 0

@@ -352,11 +352,7 @@ def holds(
 PLAIN = holds()
 """Of a field that holds nothing of the kind."""
 
-FOCAL_ORDERS = {
-    "": "back to front",
-    "first": "focal area first",
-    "last": "focal area last",
-}
+FOCAL_ORDERS = {"": "back to front", "first": "focal area first", "last": "focal area last"}
 """Which of the zones that are free to be painted comes first within a pass."""
 
 

@@ -54,14 +54,7 @@ class Page:
         draw(x, self.height - y, words)
 
     def wrapped(
-        self,
-        x: float,
-        y: float,
-        words: str,
-        width: float,
-        size: float = 10,
-        tone: float = INK,
-        weight: str = "Regular",
+        self, x: float, y: float, words: str, width: float, size: float = 10, tone: float = INK, weight: str = "Regular"
     ) -> float:
         """Write words in lines of at most `width`; returns the y below the last line."""
         from reportlab.lib.utils import simpleSplit

@@ -15,11 +15,7 @@ def reference_page(page: Page) -> None:
     size = f"{step / 10:g} cm" if book.canvas.unit == "cm" else f"{step / 25.4:g} in"
     y += height + 20
     page.text(
-        page.left,
-        y,
-        f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size",
-        10,
-        tone=QUIET,
+        page.left, y, f"Squares of {size} on the canvas · printed at {percent(scale / MM)} of true size", 10, tone=QUIET
     )
     y += 22
     page.text(page.left, y, "To transfer", 11, "Bold")

@@ -22,7 +22,9 @@ BARE = {"PATH": os.environ["PATH"], "PYTHONPATH": str(TOP)}
 
 
 def foxpath(*argv, env=None, cwd=None, stdin=subprocess.DEVNULL, code=None):
-    command = [sys.executable, "-c", code] if code else [sys.executable, "-m", "foxpath", *map(str, argv)]
+    command = (
+        [sys.executable, "-c", code, *map(str, argv)] if code else [sys.executable, "-m", "foxpath", *map(str, argv)]
+    )
     return subprocess.run(
         command, cwd=cwd or TOP, env={**BARE, **(env or {})}, stdin=stdin, capture_output=True, timeout=120, check=False
     )
@@ -59,6 +61,8 @@ class Alone(unittest.TestCase):
         self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.project = self.dir / "a.foxpath"
         archive.save(project(), self.project)
+        self.bare = self.dir / "bare.foxpath"
+        archive.save(project(combs=False), self.bare)
 
     def one_line(self, done, status, *words):
         err = done.stderr.decode("utf-8", "replace")
@@ -76,7 +80,7 @@ class Alone(unittest.TestCase):
 
     def test_in_any_tongue_findings_can_be_read(self):
         for env in ({"LC_ALL": "C", "PYTHONUTF8": "0", "PYTHONIOENCODING": "ascii"}, {"PYTHONIOENCODING": "latin-1"}):
-            done = foxpath("check", "demo:fox", env=env)
+            done = foxpath("check", self.bare, env=env)
             self.assertIn(done.returncode, (0, 1), done.stderr)
             self.assertNotIn(b"Traceback", done.stderr)
             self.assertIn(b"look here: ", done.stdout)
@@ -134,7 +138,7 @@ class Alone(unittest.TestCase):
         self.assertEqual((work.returncode, err.decode()), (1, "foxpath: stopped.\n"))
 
     def test_who_has_heard_enough_is_left_alone(self):
-        line = f"{sys.executable} -u -m foxpath check demo:fox | head -c 3"
+        line = f"{sys.executable} -u -m foxpath check {self.bare} | head -c 3"
         done = subprocess.run(["bash", "-c", line], cwd=TOP, env=BARE, capture_output=True, timeout=120, check=False)
         self.assertEqual((done.stdout, done.stderr), (b"loo", b""))
 
@@ -148,9 +152,9 @@ class Alone(unittest.TestCase):
                 "from foxpath.core.folders import home\n"
                 "print(home(), recovery.folder(), library.place(), len(paces.earlier()), len(library.own_kinds()))\n"
                 "from foxpath.cli import main\n"
-                "import sys; sys.exit(main(['check', 'demo:jay']))"
+                "import sys; sys.exit(main(['check', sys.argv[1]]))"
             )
-            done = foxpath(code=code, env=env)
+            done = foxpath(self.bare, code=code, env=env)
             self.assertIn(done.returncode, (0, 1), done.stderr)
             first = done.stdout.decode().split("\n")[0].split(" ")
             self.assertEqual(first[0], "None")
@@ -165,7 +169,7 @@ class Alone(unittest.TestCase):
             "os.access = lambda path, mode, **more: False if 'foxpath' in str(path) and mode == os.W_OK else real(path, mode, **more)\n"
             "import foxpath.core.folders as folders\n"
             "writable = folders.writable\n"
-            f"folders.writable = lambda folder: {{0}} and writable(folder)\n"
+            "folders.writable = lambda folder: {0} and writable(folder)\n"
             "import foxpath.core.jit\n"
             "print(os.environ['NUMBA_CACHE_DIR'])"
         )

@@ -70,8 +70,8 @@ class Remembered:
 
     @staticmethod
     def groups(names):
-        """Return the edits three by three: what is stale after one is stale after three, at a third of the time."""
-        return [names[k :: len(names) // 3] for k in range(len(names) // 3)]
+        """Return the edits five by five: what is stale after one is stale after five, at a fifth of the time."""
+        return [names[k :: len(names) // 5] for k in range(len(names) // 5)]
 
     @classmethod
     def setUpClass(cls):

@@ -36,7 +36,7 @@ class EveryStop(WindowCase):
                 said = 0
                 for cls in (Section, Words, NextStep, Judgement, Gestures):
                     for one in self.shown(cls):
-                        if isinstance(one, Words) and not one.words or isinstance(one, Judgement) and not one.says:
+                        if (isinstance(one, Words) and not one.words) or (isinstance(one, Judgement) and not one.says):
                             continue
                         interface = QAccessible.queryAccessibleInterface(one)
                         self.assertTrue(interface.text(QAccessible.Text.Name), type(one).__name__)

@@ -3,9 +3,7 @@
 import argparse
 
 from foxpath.cli.parsers import EXIT_DONE, EXIT_FOUND
-from foxpath.cli.reading import (
-    read_project,
-)
+from foxpath.cli.reading import read_project
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:

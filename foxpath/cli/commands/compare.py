@@ -4,11 +4,7 @@ import argparse
 
 from foxpath.cli.painting import add_settings, bent
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    checked_width,
-    made_folder,
-    read_project,
-)
+from foxpath.cli.reading import checked_width, made_folder, read_project
 from foxpath.core.errors import InputError
 
 

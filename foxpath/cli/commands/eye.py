@@ -5,9 +5,7 @@ import json
 from pathlib import Path
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    read_opened,
-)
+from foxpath.cli.reading import read_opened
 from foxpath.core.errors import AppError, InputError
 
 

@@ -5,15 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    is_project,
-    read_bytes,
-    read_combs,
-    read_json,
-    read_parts,
-    read_points,
-    read_project,
-)
+from foxpath.cli.reading import is_project, read_bytes, read_combs, read_json, read_parts, read_points, read_project
 from foxpath.core.errors import InputError
 
 

@@ -4,13 +4,7 @@ import argparse
 from pathlib import Path
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    is_project,
-    made_folder,
-    read_bytes,
-    read_canvas,
-    read_project,
-)
+from foxpath.cli.reading import is_project, made_folder, read_bytes, read_canvas, read_project
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:

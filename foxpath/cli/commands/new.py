@@ -7,14 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    read_bytes,
-    read_canvas,
-    read_combs,
-    read_json,
-    read_parts,
-    read_points,
-)
+from foxpath.cli.reading import read_bytes, read_canvas, read_combs, read_json, read_parts, read_points
 from foxpath.core.errors import AppError
 
 

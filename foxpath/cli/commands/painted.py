@@ -4,9 +4,7 @@ import argparse
 from pathlib import Path
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    read_project,
-)
+from foxpath.cli.reading import read_project
 from foxpath.core.errors import InputError
 from foxpath.derive.passes.plan import passes_of
 

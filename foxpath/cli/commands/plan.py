@@ -5,11 +5,7 @@ import json
 
 from foxpath.cli.painting import add_settings, bent, following
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    checked_width,
-    made_folder,
-    read_project,
-)
+from foxpath.cli.reading import checked_width, made_folder, read_project
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:

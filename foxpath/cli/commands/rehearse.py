@@ -7,11 +7,7 @@ from pathlib import Path
 
 from foxpath.cli.painting import add_settings, bent, following
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    checked_width,
-    made_folder,
-    read_project,
-)
+from foxpath.cli.reading import checked_width, made_folder, read_project
 from foxpath.core.errors import InputError
 from foxpath.derive.passes.plan import passes_of
 

@@ -6,11 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import (
-    read_json,
-    read_opened,
-    read_points,
-)
+from foxpath.cli.reading import read_json, read_opened, read_points
 from foxpath.core.errors import AppError, InputError
 
 

@@ -138,10 +138,10 @@ def read_picture(data: bytes, name: str) -> Picture:
             profile = image.info.get("icc_profile")
             orientation = image.getexif().get(274, 1)
             deep = _deep(data, orientation) if step == 1 and image.format in {"PNG", "TIFF"} and not profile else None
+            # Reduced first: everything after it takes as many copies as it likes.
+            image = _reduced(image, _step(*image.size))
             ImageOps.exif_transpose(image, in_place=True)
             image = _to_rgb(image, profile)
-            if _step(*image.size) > 1:
-                image = image.reduce(_step(*image.size))
             rgb = np.asarray(image)
     except Exception:
         # A cut or damaged file fails anywhere inside the decoder; nothing half-read is kept.
@@ -155,6 +155,43 @@ def _step(width: int, height: int) -> int:
     while (width // step) * (height // step) > WORK_PIXELS:
         step += 1
     return step
+
+
+STRIP_ROWS = 64
+"""So many rows of a reduced picture are made at a time."""
+
+
+def _reduced(image: "Image", step: int) -> "Image":
+    """Return a picture averaged down by a whole factor; where it is seen through, colours count by how much they cover."""
+    from PIL import Image as Pil
+
+    if step == 1:
+        return image
+    if image.mode in {"P", "PA"} or "transparency" in image.info:
+        return _strips(image, step, "RGBA", "RGBa")
+    if image.mode in {"RGBA", "LA"}:
+        return _strips(image, step, "RGBA", "RGBa")
+    if image.mode in {"I;16", "I;16B", "I;16L", "1"}:
+        wide = "I" if image.mode.startswith("I") else "L"
+        return _strips(image, step, wide, wide)
+    made: Pil.Image = image.reduce(step)
+    made.info = image.info
+    return made
+
+
+def _strips(image: "Image", step: int, mode: str, between: str) -> "Image":
+    """Reduce a picture strip by strip in another mode, so that only the result is ever whole."""
+    from PIL import Image as Pil
+
+    width, height = -(-image.width // step), -(-image.height // step)
+    made = Pil.new(mode, (width, height))
+    made.info = {key: value for key, value in image.info.items() if key != "transparency"}
+    for top in range(0, height, STRIP_ROWS):
+        part = image.crop((0, top * step, image.width, min((top + STRIP_ROWS) * step, image.height)))
+        part.info = image.info
+        part = part.convert(mode).convert(between).reduce(step)
+        made.paste(part.convert(mode), (0, top))
+    return made
 
 
 def _deep(data: bytes, orientation: int) -> U16 | None:

@@ -89,11 +89,7 @@ def map_layers(results: Results, project: Project, progress: Progress = SILENT) 
             for one, known in zip(shapes, glyphs.sure, strict=True)
         ]
         numbers += [
-            Shape(
-                line,
-                float(wide * scale),
-                f"{zone.name}, {mm_words(line_length(line.astype(np.float64)))} long",
-            )
+            Shape(line, float(wide * scale), f"{zone.name}, {mm_words(line_length(line.astype(np.float64)))} long")
             for line, wide in zip(lines, glyphs.width_px, strict=True)
         ]
     plumage = []

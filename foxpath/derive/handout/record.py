@@ -53,10 +53,7 @@ def _known(width_mm: float | None) -> float | None:
 def _photo_record(photo: EdgeReading) -> dict[str, Any]:
     """Return what the photograph shows of an edge; null where it gives nothing."""
     known = photo.reliable > 0
-    return {
-        "photo_width_mm": round(photo.width, 2) if known else None,
-        "photo_reliable": round(photo.reliable, 2),
-    }
+    return {"photo_width_mm": round(photo.width, 2) if known else None, "photo_reliable": round(photo.reliable, 2)}
 
 
 def _number(value: float, digits: int = 1) -> float | None:
@@ -204,7 +201,7 @@ def edges(told: Told) -> dict[str, Any]:
                 "needs": making_at(project, border, plan).needs,
             }
             for border, plan in planned
-        ],
+        ]
     }
 
 

@@ -180,12 +180,7 @@ def varied_of(
     results: Results, project: Project, index: int, progress: Progress = SILENT
 ) -> tuple[Hashable, F32 | None]:
     """Return a zone's multiples of length and width over its growth's window, with their key; None where it is hidden."""
-    key = (
-        "varied",
-        lengths_key(results, project),
-        index,
-        mask_key(results, project, index, growth_frame(project)),
-    )
+    key = ("varied", lengths_key(results, project), index, mask_key(results, project, index, growth_frame(project)))
 
     def make() -> tuple[Hashable, F32 | None]:
         field = growth_of(results, project, index, progress)

@@ -6,15 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points, frozen
-from foxpath.core.passes.values import (
-    Gauge,
-    Masses,
-    classify,
-    facing,
-    gauges,
-    read_masses,
-    turning_edges,
-)
+from foxpath.core.passes.values import Gauge, Masses, classify, facing, gauges, read_masses, turning_edges
 from foxpath.core.reference.light import from_catchlights
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame

@@ -131,12 +131,7 @@ def _hierarchies(
 
 
 def _highlights(
-    results: Results,
-    project: Project,
-    subject: Bool,
-    focal: tuple[float, float],
-    px_per_mm: float,
-    progress: Progress,
+    results: Results, project: Project, subject: Bool, focal: tuple[float, float], px_per_mm: float, progress: Progress
 ) -> list[Finding]:
     import cv2
 

@@ -19,7 +19,7 @@ from foxpath.derive.frames import map_frame
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.features import further_marks
 from foxpath.derive.rehearsal.marks import marks_of
-from foxpath.derive.rehearsal.panel import Easel, Keyed, Stood
+from foxpath.derive.rehearsal.panel import Keyed, Panel, Stood
 from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.rehearsal.strays import stray_marks
 from foxpath.derive.results import Results
@@ -167,7 +167,7 @@ def rehearse(
         return canvas
 
     place = (columns, rows, surface, tuple(plan.role.key for plan in plans))
-    easel = Easel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
+    panel = Panel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
     softens = _softening(plans)
     done: list[Rehearsed] = []
     chain: Hashable = ("bare", columns, rows, surface)
@@ -186,13 +186,13 @@ def rehearse(
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Stood):
-            easel.take(plan.role.key, keyed, found)
+            panel.take(plan.role.key, keyed, found)
         else:
             more = partial(finish, softened, late, part) if softened or late else None
             clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
-            stood = easel.paint(plan.role.key, keyed, clean, more, part)
+            stood = panel.paint(plan.role.key, keyed, clean, more, part)
             results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
-        standing = easel.layers[-1].stood.standing
+        standing = panel.layers[-1].stood.standing
         groups = [marks for _, marks in (*keyed, *late)]
         used = [marks.lightness for marks in groups if len(marks.lightness)]
         one = Rehearsed(
@@ -208,7 +208,7 @@ def rehearse(
         if each is not None:
             each(number, one)
     if keep:
-        results.keep_layers(place, easel.layers)
+        results.keep_layers(place, panel.layers)
     progress.at(1)
     return done
 

@@ -48,7 +48,7 @@ class Layer:
     stood: Stood
 
 
-class Easel:
+class Panel:
     """One canvas on its way from bare panel to the last pass."""
 
     def __init__(self, columns: int, rows: int, px_per_mm: float, surface: str, earlier: Sequence[Layer] = ()) -> None:
@@ -65,12 +65,7 @@ class Easel:
         return self.layers[-1].stood.standing if self.layers else None
 
     def paint(
-        self,
-        role: str,
-        keyed: Keyed,
-        clean: Bool | None,
-        finish: Callable[[U8], U8] | None,
-        progress: Progress,
+        self, role: str, keyed: Keyed, clean: Bool | None, finish: Callable[[U8], U8] | None, progress: Progress
     ) -> Stood:
         """Paint a pass.
 

@@ -3,13 +3,7 @@
 Clients use them from here: ``edits.add_comb(project, points)``.
 """
 
-from foxpath.document.edits.edges import (
-    add_stretch,
-    clear_edge,
-    remove_stretch,
-    set_edge,
-    set_stretch,
-)
+from foxpath.document.edits.edges import add_stretch, clear_edge, remove_stretch, set_edge, set_stretch
 from foxpath.document.edits.eyes import (
     add_eye,
     add_feature,
@@ -61,13 +55,7 @@ from foxpath.document.edits.lengths import (
     set_tract,
     usual_kit,
 )
-from foxpath.document.edits.painting import (
-    new_project,
-    rename,
-    set_canvas,
-    set_crop,
-    set_focal,
-)
+from foxpath.document.edits.painting import new_project, rename, set_canvas, set_crop, set_focal
 from foxpath.document.edits.passes import (
     forget_log,
     log_pass,

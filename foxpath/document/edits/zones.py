@@ -328,8 +328,7 @@ def set_group_rank(project: Project, name: str, rank: int) -> Project:
 def _in_order(project: Project, order: Sequence[str]) -> Project:
     depth = {key: k for k, key in enumerate(order)}
     return replace(
-        project,
-        zones=tuple(z if z.depth == depth[z.id] else replace(z, depth=depth[z.id]) for z in project.zones),
+        project, zones=tuple(z if z.depth == depth[z.id] else replace(z, depth=depth[z.id]) for z in project.zones)
     )
 
 

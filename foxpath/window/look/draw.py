@@ -8,15 +8,7 @@ from collections.abc import Iterable, Sequence
 from typing import Literal
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import (
-    QColor,
-    QLinearGradient,
-    QPainter,
-    QPainterPath,
-    QPen,
-    QPolygonF,
-    QRadialGradient,
-)
+from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPainterPath, QPen, QPolygonF, QRadialGradient
 
 from foxpath.core.findings import Level
 from foxpath.window.look.theme import colour, font, metrics, theme

@@ -4,11 +4,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QWidget
 
-_BY_KEY = (
-    Qt.FocusReason.TabFocusReason,
-    Qt.FocusReason.BacktabFocusReason,
-    Qt.FocusReason.ShortcutFocusReason,
-)
+_BY_KEY = (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.ShortcutFocusReason)
 
 
 class Focusable(QWidget):

@@ -7,12 +7,7 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 
 from foxpath import fonts
 
-WEIGHTS = {
-    400: QFont.Weight.Normal,
-    500: QFont.Weight.Medium,
-    600: QFont.Weight.DemiBold,
-    700: QFont.Weight.Bold,
-}
+WEIGHTS = {400: QFont.Weight.Normal, 500: QFont.Weight.Medium, 600: QFont.Weight.DemiBold, 700: QFont.Weight.Bold}
 
 
 @dataclass(frozen=True, slots=True)

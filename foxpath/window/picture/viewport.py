@@ -134,10 +134,7 @@ class Viewport:
     def _hold(self) -> None:
         """Never lose the picture: its middle stays within the region."""
         r = self.region
-        self.centre = (
-            min(max(self.centre[0], r.x), r.x + r.width),
-            min(max(self.centre[1], r.y), r.y + r.height),
-        )
+        self.centre = (min(max(self.centre[0], r.x), r.x + r.width), min(max(self.centre[1], r.y), r.y + r.height))
 
     def region_on_screen(self) -> QRectF:
         """Return where the region lies on the screen."""

@@ -77,16 +77,10 @@ STOPS: tuple[StopSpec, ...] = (
         ),
     ),
     StopSpec(
-        "edges",
-        "Edges",
-        "edges.stop:EdgesStop",
-        (("drag", "grade a stretch"), ("1 to 4", "lost, soft, firm, hard")),
+        "edges", "Edges", "edges.stop:EdgesStop", (("drag", "grade a stretch"), ("1 to 4", "lost, soft, firm, hard"))
     ),
     StopSpec(
-        "lengths",
-        "Lengths",
-        "lengths.stop:LengthsStop",
-        (("drag", "measure a hair"), ("Shift drag", "place a form")),
+        "lengths", "Lengths", "lengths.stop:LengthsStop", (("drag", "measure a hair"), ("Shift drag", "place a form"))
     ),
     StopSpec("eyes", "Eyes", "eyes.stop:EyesStop", (("1 to 3", "find, its rim, its light"),)),
     StopSpec("passes", "Passes", "passes.stop:PassesStop", (("PgUp PgDn", "pass before, pass after"),)),

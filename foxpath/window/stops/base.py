@@ -102,7 +102,7 @@ class Stop(OnPicture):
         """Draw what stays as it is while the pointer moves; it is kept as a picture, and lies under `paint`."""
 
     def show_zone(self, zone_id: str) -> None:
-        """Fly to the heart of this stop's matter in a zone."""
+        """Fly to where a zone matters to this stop."""
         readings = self.session.readings
         if readings is not None and zone_id in readings.tags:
             self.picture.fly_to(readings.tags[zone_id], 240)

@@ -64,13 +64,7 @@ def remember(path: Path, project: "Project") -> None:
     entries = [{"path": str(path), "name": project.name}]
     entries += [{"path": str(one.path), "name": one.name} for one in paintings() if one.path != path]
     canvas = project.canvas
-    _write(
-        {
-            **_read(),
-            "paintings": entries[:MOST],
-            "canvas": [canvas.width_mm, canvas.height_mm, canvas.unit],
-        }
-    )
+    _write({**_read(), "paintings": entries[:MOST], "canvas": [canvas.width_mm, canvas.height_mm, canvas.unit]})
 
 
 def last_canvas() -> CanvasSize:

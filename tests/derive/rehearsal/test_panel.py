@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.brush import differing_tiles, tile_grid
 from foxpath.derive import Results
 from foxpath.derive.rehearsal.painting import rehearse
-from foxpath.derive.rehearsal.panel import Easel
+from foxpath.derive.rehearsal.panel import Panel
 from foxpath.document import edits
 from tests.made import project
 
@@ -62,14 +62,14 @@ class GoingOn(unittest.TestCase):
         results = Results()
         rehearse(results, self.made, WIDTH)
         painted = []
-        choose = Easel._to_paint
+        choose = Panel._to_paint
 
-        def watched(easel, layer, keyed):
-            tiles = choose(easel, layer, keyed)
+        def watched(panel, layer, keyed):
+            tiles = choose(panel, layer, keyed)
             painted.append(tiles)
             return tiles
 
-        with mock.patch.object(Easel, "_to_paint", watched):
+        with mock.patch.object(Panel, "_to_paint", watched):
             rehearse(results, edits.set_coat(self.made, self.zone("Corner"), spread_deg=30.0), WIDTH)
         self.assertTrue(painted)
         rows, columns = tile_grid(WIDTH * 4 // 5, WIDTH)

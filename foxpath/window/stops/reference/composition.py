@@ -75,10 +75,7 @@ class CompositionFold(JudgementFold):
                 carried,
             )
         listed = [one for one in self.says() if one.key != "separation"]
-        self.rows.set_rows(
-            [Row(one.key, self._name(one), "", one.number) for one in listed],
-            self.chosen,
-        )
+        self.rows.set_rows([Row(one.key, self._name(one), "", one.number) for one in listed], self.chosen)
         self.rows.setVisible(bool(listed))
         one = self.judgement()
         if one is None:

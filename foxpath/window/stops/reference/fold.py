@@ -1,4 +1,4 @@
-"""A fold of the Reference bench: one matter that opens in place, with its own overlay and gestures."""
+"""A fold of the Reference bench: one part of it, which opens in place, with its own overlay and gestures."""
 
 from typing import TYPE_CHECKING
 
@@ -21,7 +21,7 @@ __all__ = ["Fold", "FoldHead", "JudgementFold", "Point", "disc", "paint_focal", 
 
 
 class Fold(Part):
-    """One matter of the stop.
+    """One part of the stop.
 
     Class attributes
     ----------------
