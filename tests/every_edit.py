@@ -173,8 +173,8 @@ EDITS: dict[str, Edit] = {
     "change_eye": lambda p: edits.change_eye(p, p.eyes[0].id, iris=replace(p.eyes[0].iris, rx=1.2 * p.eyes[0].iris.rx)),
     "set_pupil_kind": lambda p: edits.set_pupil_kind(p, p.eyes[0].id, "upright"),
     "set_light_plan": lambda p: edits.set_light_plan(p, p.eyes[0].id, hour=4.0),
-    "remove_eye": lambda p: edits.remove_eye(p, p.eyes[0].id),
     "take_zone_lids": lambda p: edits.take_zone_lids(p, p.eyes[0].id),
+    "remove_eye": lambda p: edits.remove_eye(p, p.eyes[0].id),
     "add_feature": lambda p: edits.add_feature(p, "ear", "Another ear")[0],
     "add_stroke": lambda p: edits.add_stroke(
         *edits.add_feature(p, "whiskers", "More whiskers"), "hair", across(last_coat(p), 0.3)

@@ -51,7 +51,7 @@ class Timed(unittest.TextTestResult):
         super().startTest(test)
 
     def stopTest(self, test):
-        taken.append((time.monotonic() - self._begun, test.id()))
+        taken.append((time.monotonic() - self._begun, unittest.TestCase.id(test)))
         super().stopTest(test)
 
 

@@ -8,12 +8,14 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QScrollArea, QWidget
 
 from foxpath.demo import demo_project
+from foxpath.document import edits
 from foxpath.window.bench.controls import Control
 from foxpath.window.bench.rows import Gestures, Judgement, NextStep, Row, Rows, Section, Shingles, Words
 from foxpath.window.shell.keys import KeySheet, sections
 from foxpath.window.shell.trail import NARROW, WIDE, Trail
 from foxpath.window.stops import STOPS, StopSpec, next_of, shortcut_of, shortcut_words
 from foxpath.window.work.files import with_ending
+from tests.made import project, quick
 from tests.window.case import WindowCase
 
 LEFT = Qt.MouseButton.LeftButton
@@ -22,13 +24,14 @@ LEFT = Qt.MouseButton.LeftButton
 class EveryStop(WindowCase):
     def setUp(self):
         super().setUp()
-        self.session.start(demo_project("jay"), None, on_disk=True)
+        self.session.start(quick(project()), None, on_disk=True)
         self.readings()
 
     def shown(self, cls):
         return [one for one in self.window.bench.findChildren(cls) if one.isVisible() and one.width() > 0]
 
-    def test_what_is_painted_is_also_said(self):
+    def test_what_is_painted_is_also_said_and_every_control_has_a_name_and_takes_the_keys(self):
+        self.session.start(demo_project("jay"), None, on_disk=True)
         for spec in STOPS:
             with self.subTest(stop=spec.key):
                 self.window.open_stop(spec.key)
@@ -44,12 +47,6 @@ class EveryStop(WindowCase):
                 self.assertGreater(said, 3)
                 for one in self.shown(Words):
                     self.assertEqual(one.accessibleName(), one.words)
-
-    def test_every_control_has_a_name_and_takes_the_keys(self):
-        for spec in STOPS:
-            with self.subTest(stop=spec.key):
-                self.window.open_stop(spec.key)
-                self.readings()
                 controls = self.shown(Control)
                 self.assertGreater(len(controls), 2)
                 for one in controls:
@@ -92,19 +89,17 @@ class EveryStop(WindowCase):
             self.assertEqual(self.session.chosen.stop, spec.key)
 
     def test_what_is_gone_is_no_longer_chosen_whatever_it_was(self):
-        project = self.project
-        self.session.choose(zone=project.zones[3].id, comb=project.combs[0].id, eye="y900", stop="growth")
+        now = self.project
+        self.session.choose(zone=now.zones[1].id, comb=now.combs[0].id, eye="y900", stop="growth")
         self.session.forget_gone()
-        self.assertEqual(
-            (self.session.chosen["zone"], self.session.chosen["comb"]), (project.zones[3].id, project.combs[0].id)
-        )
+        self.assertEqual((self.session.chosen["zone"], self.session.chosen["comb"]), (now.zones[1].id, now.combs[0].id))
         self.assertEqual((self.session.chosen["eye"], self.session.chosen["never heard of"]), ("", ""))
         self.assertEqual(self.session.chosen.stop, "growth")
 
     def test_only_the_open_stop_is_read_close_by(self):
         self.window.open_stop("edges")
         self.readings()
-        self.session.edit(lambda p: demo_project("fox"), "all else")
+        self.session.edit(lambda p: edits.set_coat(p, p.zones[1].id, length_mm=9.0), "coat")
         self.settle()
         read = self.readings()
         self.assertTrue(read.has_close("edges"))

@@ -7,6 +7,7 @@ from PIL import Image
 
 from foxpath.core.edges import grade_of_width
 from foxpath.core.units import CanvasSize
+from foxpath.core.zones import kind_of
 from foxpath.derive import Results
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.rehearsal.painting import rehearse
@@ -25,7 +26,8 @@ def part_on_ground(kind, width_mm):
     corners = np.array([(240, 160), (560, 160), (560, 450), (240, 450)], float)
     sides = [a + (b - a) * t for a, b in zip(corners, np.roll(corners, -1, 0), strict=True) for t in np.arange(8) / 8]
     project, zone = edits.add_zone(project, "Part", kind, np.array(sides))
-    project, _ = edits.add_comb(project, np.array([[340.0, 300], [460, 300]]), zone)
+    if kind_of(kind).hair:
+        project, _ = edits.add_comb(project, np.array([[340.0, 300], [460, 300]]), zone)
     return edits.set_edge(project, zone, project.zones[0].id, grade_of_width(width_mm), width_mm)
 
 
