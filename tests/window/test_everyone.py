@@ -3,7 +3,7 @@
 import unittest
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAccessible
+from PySide6.QtGui import QAccessible, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QScrollArea, QWidget
 
@@ -11,6 +11,7 @@ from foxpath.demo import demo_project
 from foxpath.document import edits
 from foxpath.window.bench.controls import Control
 from foxpath.window.bench.rows import Gestures, Judgement, NextStep, Row, Rows, Section, Shingles, Words
+from foxpath.window.shell.app import demo_image
 from foxpath.window.shell.keys import KeySheet, sections
 from foxpath.window.shell.trail import NARROW, WIDE, Trail
 from foxpath.window.stops import STOPS, StopSpec, next_of, shortcut_of, shortcut_words
@@ -143,6 +144,10 @@ class FourteenStops(WindowCase):
 
         return QPoint(round(x), round(y))
 
+    def test_without_any_room_it_can_still_be_drawn(self):
+        for height in (0, 1, 84, 148, 149, 160):
+            self.trail(height, narrow=False)
+
     def test_few_stops_stand_as_they_always_stood(self):
         trail = Trail([("a", "A"), ("b", "B"), ("c", "C")])
         trail.resize(WIDE, 800)
@@ -163,6 +168,19 @@ class FourteenStops(WindowCase):
             self.assertEqual((cls.code, cls.title), (one.key, one.title))
         with self.assertRaises(ModuleNotFoundError):
             StopSpec("x", "X", "nowhere.stop:Stop").load()
+
+
+class Begin(WindowCase):
+    def test_the_first_screen_shows_the_demo_and_stands_without_it(self):
+        shown = demo_image()
+        self.assertGreater(min(shown.width(), shown.height()), 400)
+        self.window.welcome.set_image(shown)
+        self.app.processEvents()
+        seen = self.window.welcome.grab().toImage()
+        middle = seen.pixelColor(seen.width() // 2, seen.height() // 2)
+        self.window.welcome.set_image(QImage())
+        empty = self.window.welcome.grab().toImage()
+        self.assertNotEqual(middle, empty.pixelColor(seen.width() // 2, seen.height() // 2))
 
 
 class Keys(WindowCase):

@@ -9,6 +9,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QIcon, QImage, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
+import foxpath
 from foxpath.window.look import draw, theme
 from foxpath.window.shell.main import MainWindow
 from foxpath.window.work import recent
@@ -79,4 +80,4 @@ def _breathe() -> None:
 
 def demo_image() -> QImage:
     """Return the demo's picture, for the welcome."""
-    return QImage(str(Path(__file__).parents[1] / "demo" / "data" / "fox.jpg"))
+    return QImage(str(Path(foxpath.__file__).parent / "demo" / "data" / "fox.jpg"))

@@ -112,7 +112,7 @@ class Welcome(QWidget):
         with QPainter(self) as p:
             p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
             p.fillRect(self.rect(), colour("well"))
-            if self.image is None:
+            if self.image is None or self.image.isNull():
                 return
             room = QRectF(self.rect()).adjusted(24, 20, -24, -20)
             scale = min(room.width() / self.image.width(), room.height() / self.image.height())

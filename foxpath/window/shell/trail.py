@@ -13,6 +13,8 @@ from foxpath.window.look.theme import colour
 WIDE, NARROW = 180, 100
 TOP, BOTTOM = 84.0, 64.0
 """Room over the first stop and under the last."""
+LEAST_PITCH = 16.0
+"""Before the window has its size there is no room for anything."""
 
 
 class Trail(Focusable):
@@ -42,7 +44,7 @@ class Trail(Focusable):
     @property
     def _pitch(self) -> float:
         """From one stop to the next: less where many share a small window."""
-        return min(104.0, (self.height() - TOP - BOTTOM) / max(1, len(self.stops) - 1))
+        return min(104.0, max(LEAST_PITCH, (self.height() - TOP - BOTTOM) / max(1, len(self.stops) - 1)))
 
     @property
     def _half(self) -> float:
