@@ -2,7 +2,7 @@
 
 import unittest
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAccessible, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QScrollArea, QWidget
@@ -140,8 +140,6 @@ class FourteenStops(WindowCase):
 
     @staticmethod
     def at(x, y):
-        from PySide6.QtCore import QPoint
-
         return QPoint(round(x), round(y))
 
     def test_without_any_room_it_can_still_be_drawn(self):
@@ -168,6 +166,24 @@ class FourteenStops(WindowCase):
             self.assertEqual((cls.code, cls.title), (one.key, one.title))
         with self.assertRaises(ModuleNotFoundError):
             StopSpec("x", "X", "nowhere.stop:Stop").load()
+
+
+class LongBench(WindowCase):
+    def test_what_is_opened_on_reference_comes_near_the_top(self):
+        self.session.start(quick(project()), None, on_disk=True)
+        self.window.open_stop("reference")
+        self.settle()
+        stop, area = self.window.stop, self.window.bench.area
+        for code, fold in stop.folds.items():
+            stop.open_fold("")
+            stop.open_fold(code)
+            bar = area.verticalScrollBar()
+
+            def near(fold=fold, bar=bar):
+                at = fold.head.mapTo(area.viewport(), QPoint(0, 0)).y()
+                return 0 <= at <= 16 or bar.value() == bar.maximum()
+
+            self.wait(near, 5)
 
 
 class Begin(WindowCase):

@@ -1,6 +1,6 @@
 """The Reference stop: the next step, the three most useful findings, and a row of folds, one open at a time."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QScrollArea, QWidget
 
@@ -35,6 +35,9 @@ FOLDS = (
     ShelfFold,
     TransferFold,
 )
+
+ABOVE_PX, SETTLED_MS = 10, 40
+"""How far from the top of the bench the head of an opened fold comes to lie, and when its texts have found their heights."""
 
 
 class ReferenceStop(Stop):
@@ -88,8 +91,7 @@ class ReferenceStop(Stop):
         self.refresh()
         self.picture.update()
         if fold is not None:
-            # Once the texts have found their heights.
-            QTimer.singleShot(0, self._bring_into_sight)
+            QTimer.singleShot(SETTLED_MS, self._bring_into_sight)
 
     def _use_cursor(self) -> None:
         fold = self.fold
@@ -103,8 +105,8 @@ class ReferenceStop(Stop):
         while area is not None and not isinstance(area, QScrollArea):
             area = area.parent()
         if isinstance(area, QScrollArea) and fold is not None:
-            area.ensureWidgetVisible(fold.body, 0, 8)
-            area.ensureWidgetVisible(fold.head, 0, 4)
+            # Near the top, with what stands before it still to be seen: the body has all the room there is.
+            area.verticalScrollBar().setValue(fold.head.mapTo(self.panel, QPoint()).y() - ABOVE_PX)
 
     def _fold_changed(self) -> None:
         self.refresh()
