@@ -70,8 +70,8 @@ class Remembered:
 
     @staticmethod
     def groups(names):
-        """Return the edits five by five: what is stale after one is stale after five, at a fifth of the time."""
-        return [names[k :: len(names) // 5] for k in range(len(names) // 5)]
+        """Return the edits seven by seven: what is stale after one is stale after seven, at a seventh of the time."""
+        return [names[k :: len(names) // 7] for k in range(len(names) // 7)]
 
     @classmethod
     def setUpClass(cls):

@@ -97,6 +97,31 @@ class Tilted(unittest.TestCase):
                 self.assertAlmostEqual(found["middle"].mm, shift * MM)
                 self.assertEqual(found["middle"].lines, ((moved.iris.centre, moved.pupil.centre),))
 
+    def test_an_eye_too_far_from_the_midline_is_named_in_millimetres(self):
+        for deg in (0, 30):
+            a, b = eye((190, 300), deg, "a"), eye((430, 300), deg, "b")
+            found = checks([a, b], self.axes(deg))["midline"]
+            # The corners that are measured stand at 130 and 370, the midline at 300.
+            left, right = 170, 70
+            self.assertEqual((found.level, found.subject), ("look", "b"))
+            self.assertIn("too near the midline", found.says)
+            self.assertAlmostEqual(found.mm, (left - right) * MM, places=6)
+
+    def test_both_ways_to_the_nose_are_told_and_how_far_it_stands_aside(self):
+        a, b = eye((190, 300), 20, "a"), eye((410, 300), 20, "b")
+        nose = turned((312, 420), 20)
+        found = checks([a, b], self.axes(20), nose)["nose"]
+        ways = [math.dist(one.inner, nose) * MM for one in (a, b)]
+        self.assertAlmostEqual(found.mm, abs(ways[0] - ways[1]), places=6)
+        self.assertIn("3 mm aside", found.label)
+        self.assertEqual(found.at, nose)
+
+    def test_an_iris_that_is_taller_in_the_far_eye_is_seen(self):
+        a, b = eye((190, 300), 20, "a"), eye((410, 300), 20, "b", (40.0, 46.0))
+        found = checks([a, b], self.axes(20))["size"]
+        self.assertEqual(found.level, "look")
+        self.assertAlmostEqual(found.mm, 2 * 6 * MM, places=6)
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -1,11 +1,12 @@
 """The kinds of zone on the bench: those that ship, each with a swatch of its own marks, and the painter's own."""
 
 from collections.abc import Callable
+from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from foxpath.core.errors import AppError
@@ -66,7 +67,7 @@ class KindGrid(Control):
     def paintEvent(self, event: QPaintEvent) -> None:
         with QPainter(self) as p:
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            wide = self.width() / self.COLUMNS
+            wide, ratio = self.width() / self.COLUMNS, self.devicePixelRatioF()
             for k, kind in enumerate(self.kinds):
                 x, y = (k % self.COLUMNS) * wide, (k // self.COLUMNS) * self.ROW
                 on = kind.key == self.value
@@ -74,7 +75,7 @@ class KindGrid(Control):
                     draw.rounded(p, QRectF(x, y + 1, wide - 4, self.ROW - 2), 5, "hover")
                 box = QRectF(x + 6, y + 4, 36, 19)
                 draw.rounded(p, box, 4, "#6B6B6B", "frame")
-                swatch(p, box, kind.coat, kind.key)
+                p.drawImage(box, swatch(kind.coat, kind.key, round(36 * ratio), round(19 * ratio), ratio))
                 if on:
                     draw.rounded(p, box.adjusted(-2, -2, 2, 2), 5, "", "russet", 2)
                 name = draw.elided(kind.short or kind.name, wide - 52, 12.5, 700 if on else 400)
@@ -83,10 +84,23 @@ class KindGrid(Control):
                 draw.focus_ring(p, QRectF(self.rect()))
 
 
-def swatch(p: QPainter, box: QRectF, coat: Coat, key: str) -> None:
-    """Draw a handful of a kind's own marks, as long and as crossed as its coat makes them."""
+@lru_cache(maxsize=128)
+def swatch(coat: Coat, key: str, width: int, height: int, ratio: float) -> QImage:
+    """Return a picture of so many pixels with a handful of a kind's own marks; kept, as they take long to draw.
+
+    `ratio` is the pixels of the screen to one of the window. The marks are as long and as crossed as the coat makes them.
+    """
+    image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(Qt.GlobalColor.transparent)
+    image.setDevicePixelRatio(ratio)
+    with QPainter(image) as p:
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        _marks(p, QRectF(0, 0, width / ratio, height / ratio), coat, key)
+    return image
+
+
+def _marks(p: QPainter, box: QRectF, coat: Coat, key: str) -> None:
     rng = np.random.default_rng(len(key) * 7 + ord(key[0]))
-    p.save()
     p.setClipRect(box.adjusted(1, 1, -1, -1))
     size = min(22.0, max(3.0, coat.length_mm * 0.55))
     width = min(5.0, max(1.1, coat.width_mm * 0.9))
@@ -103,7 +117,6 @@ def swatch(p: QPainter, box: QRectF, coat: Coat, key: str) -> None:
         if key == "marking":
             tone = "#E8E8E8" if at[0] < box.center().x() else "#3A3A3A"
         draw.stroke(p, at + np.cumsum(steps, axis=0), width, 0.5, tone)
-    p.restore()
 
 
 class OwnKinds(QWidget):
