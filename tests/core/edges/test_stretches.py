@@ -1,0 +1,64 @@
+"""Stretches of a border with widths of their own, and the makings of edges."""
+
+import unittest
+
+import numpy as np
+
+from foxpath.core.edges.grades import EdgePlan
+from foxpath.core.edges.making import making_of
+from foxpath.core.edges.stretches import REACH_MM, Stretch, _along, _distance
+from foxpath.core.zones.kinds import KINDS
+
+RUN = np.stack([np.linspace(0, 400, 401), np.zeros(401)], axis=1)
+MM = 0.5
+
+
+class Widths(unittest.TestCase):
+    def test_a_stretch_speaks_for_the_border_beside_it_and_fades_at_its_ends(self):
+        line = np.array([(120.0, 6), (280, 6)])
+        width = _along(RUN, 2.0, [Stretch(line, 8.0)], MM)
+        self.assertAlmostEqual(width[200], 8, places=3)
+        self.assertAlmostEqual(width[20], 2, places=3)
+        # Half way, on the logarithmic scale, where the stretch's reach ends: sqrt(5^2 - 3^2) mm, 8 px, beyond its end.
+        self.assertAlmostEqual(np.sqrt(width[287] * width[288]), 4, delta=0.05)
+        self.assertAlmostEqual(np.sqrt(width[112] * width[113]), 4, delta=0.05)
+        self.assertTrue((np.diff(width[:200]) >= -1e-9).all())
+
+    def test_what_is_dragged_far_off_speaks_for_nothing(self):
+        for off, wanted in ((REACH_MM / MM - 0.1, 8), (REACH_MM / MM + 0.1, 2)):
+            width = _along(RUN, 2.0, [Stretch(np.array([(-50.0, off), (450, off)]), 8.0)], MM)
+            np.testing.assert_allclose(width, wanted, rtol=1e-6)
+
+    def test_later_stretches_win(self):
+        line = np.array([(-50.0, 0), (450, 0)])
+        width = _along(RUN, 2.0, [Stretch(line, 8.0), Stretch(line, 1.0)], MM)
+        np.testing.assert_allclose(width, 1, rtol=1e-6)
+
+    def test_distances_to_an_open_line(self):
+        line = np.array([(0.0, 0), (10, 0), (10, 10)])
+        points = np.array([(5.0, 3), (-3, 4), (13, 14), (12, 5), (0, 0)])
+        np.testing.assert_allclose(_distance(points, line), [3, 5, 5, 2, 0], atol=1e-9)
+        np.testing.assert_allclose(_distance(points[:2], line[:1]), [np.hypot(5, 3), 5])
+
+
+class Makings(unittest.TestCase):
+    def test_hair_breaks_what_skin_blends(self):
+        fur, skin = KINDS["short-fur"], next(kind for kind in KINDS.values() if not kind.hair)
+        for grade, front, back, way, needs in (
+            ("hard", fur, fur, "cut in", "the back touch-dry"),
+            ("firm", fur, skin, "broken by short hairs", "the back tacky or touch-dry"),
+            ("firm", skin, fur, "softened once", "both sides just tacky"),
+            ("soft", fur, fur, "broken by hairs", "the back tacky or touch-dry"),
+            ("soft", fur, skin, "dry-brushed tips", "the back touch-dry"),
+            ("soft", fur, None, "dry-brushed tips", "the back touch-dry"),
+            ("soft", skin, fur, "dragged into the wet", "both sides wet"),
+            ("lost", fur, fur, "lost with a mop", "both sides wet or just tacky"),
+            ("lost", fur, None, "dragged into the wet", "both sides wet"),
+            ("lost", skin, skin, "dragged into the wet", "both sides wet"),
+        ):
+            found = making_of(EdgePlan(grade, 1.0, ""), front, back)
+            self.assertEqual((found.way, found.needs), (way, needs), (grade, front.key))
+
+
+if __name__ == "__main__":
+    unittest.main()
