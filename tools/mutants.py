@@ -122,10 +122,14 @@ def mutants_of(path: Path) -> list[Mutant]:
 
 
 def candidates(files: Sequence[str]) -> list[Path]:
-    """Return the modules mutants are drawn from: those named, else all of the rooms."""
-    if files:
-        return [TOP / name for name in files]
-    every = [file for package in PACKAGES for file in (TOP / "foxpath" / package).rglob("*.py")]
+    """Return the modules mutants are drawn from: those named, those in folders that are named, else all of the rooms."""
+    named = [TOP / name for name in files] or [TOP / "foxpath" / package for package in PACKAGES]
+    missing = [name for name in files if not (TOP / name).exists()]
+    if missing:
+        raise SystemExit(f"There is no {', '.join(missing)}: name modules or folders of foxpath.")
+    every = [file for place in named for file in ([place] if place.is_file() else place.rglob("*.py"))]
+    if files and all(place.is_file() for place in named):
+        return every
     return sorted(file for file in every if not file.name.startswith(("_kernel", "__init__")))
 
 
@@ -194,7 +198,7 @@ def run(argv: Sequence[str]) -> int:
     )
     parser.add_argument("--n", type=int, default=24, help="mutants to draw")
     parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("files", nargs="*", help="only lines of these modules")
+    parser.add_argument("files", nargs="*", help="only lines of these modules, or of those in these folders")
     args = parser.parse_args(argv)
     drawn = draw(args.files, args.n, args.seed)
     jobs = min(2, multiprocessing.cpu_count())

@@ -111,6 +111,9 @@ class Mutants(unittest.TestCase):
         self.assertEqual(first, mutants.draw([], 9, 5))
         self.assertEqual(len(first), 2)
         self.assertEqual(len(mutants.draw(["foxpath/core/made.py"], 5, 5)), 5)
+        self.assertEqual({one.file for one in mutants.draw(["foxpath/core"], 5, 5)}, {"foxpath/core/made.py"})
+        with self.assertRaisesRegex(SystemExit, "There is no .*elsewhere"):
+            mutants.draw(["elsewhere"], 5, 5)
 
     def test_the_nearest_tests_are_those_beside_it_then_those_that_name_it(self):
         self.of("x = 1\n")
