@@ -1,5 +1,6 @@
 """Make the pictures in docs/screenshots again, from the demo: ``./fox shots [FOLDER]``."""
 
+import argparse
 import io
 import os
 import sys
@@ -242,7 +243,9 @@ def spoiled(project: Project) -> Project:
 
 def main() -> int:
     """Write every picture into the folder named on the command line."""
-    folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
+    parser = argparse.ArgumentParser(prog="./fox shots", description="Take a picture of each main view, of the demos.")
+    parser.add_argument("folder", nargs="?", type=Path, default=Path("docs/screenshots"))
+    folder = parser.parse_args().folder
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as state:
         os.environ["FOXPATH_STATE"] = os.environ["FOXPATH_DATA"] = state
