@@ -123,5 +123,58 @@ class Tilted(unittest.TestCase):
         self.assertAlmostEqual(found.mm, 2 * 6 * MM, places=6)
 
 
+class Looking(unittest.TestCase):
+    """Eyes 120 px wide, whose irises shift between their corners."""
+
+    def one(self, x, key, by=(0.0, 0.0), deg=0.0, pupil=16.0):
+        made = eye((x, 300), deg, key)
+        left, right = made.inner, made.outer
+        at = turned((x + by[0], 300 + by[1]), deg)
+        iris = replace(made.iris, cx=at[0], cy=at[1])
+        inner, outer = (right, left) if x < 300 else (left, right)
+        return replace(made, iris=iris, pupil=replace(iris, rx=pupil, ry=pupil), inner=inner, outer=outer)
+
+    def test_a_gaze_is_told_along_the_heads_own_line(self):
+        axes = Tilted().axes
+        for deg in (0, 30, -50):
+            for by, words in (
+                ((0, 0), "ahead"),
+                ((12, 0), "right"),
+                ((-12, 0), "left"),
+                ((0, -10), "ahead and up"),
+                ((12, 10), "right and down"),
+            ):
+                pair = [self.one(190, "a", by, deg), self.one(410, "b", by, deg)]
+                found = checks(pair, axes(deg))["gaze"]
+                self.assertEqual((found.level, found.says), ("note", f"Both eyes look {words}."))
+                self.assertAlmostEqual(found.mm, 0, places=6)
+
+    def test_eyes_that_look_apart_are_seen_by_how_far(self):
+        pair = [self.one(190, "a", (-14, 0)), self.one(410, "b", (14, 0))]
+        found = checks(pair)["gaze"]
+        self.assertEqual(found.level, "look")
+        self.assertAlmostEqual(found.mm, 28 * MM, places=6)
+        self.assertEqual(found.says, "The eyes look apart: left, and right.")
+
+    def test_pupils_are_measured_against_their_irises(self):
+        found = checks([self.one(190, "a"), self.one(410, "b")])["pupils"]
+        self.assertEqual((found.level, found.says), ("note", "The pupils are alike."))
+        found = checks([self.one(190, "a"), self.one(410, "b", pupil=26.0)])["pupils"]
+        self.assertEqual(found.level, "look")
+        # Radii of 16 and 26 px of one iris of 40: 10 px a side, 20 across.
+        self.assertAlmostEqual(found.mm, 20 * MM, places=6)
+
+    def test_slants_are_compared_by_height(self):
+        a, b = self.one(190, "a"), self.one(410, "b")
+        raised = replace(b, outer=(b.outer[0], b.outer[1] - 30))
+        found = checks([a, raised])["corners"]
+        self.assertEqual((found.level, found.subject), ("look", "a"))
+        self.assertAlmostEqual(found.mm, 30 * MM, places=1)
+        self.assertEqual(checks([a, b])["corners"].level, "note")
+        found = checks([a, b])["between"]
+        self.assertAlmostEqual(found.mm, 100 * MM, places=6)
+        self.assertIn("0.83 eye widths", found.says)
+
+
 if __name__ == "__main__":
     unittest.main()
