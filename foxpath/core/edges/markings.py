@@ -106,9 +106,10 @@ def marking_stretches(
         return ()
     angle, out = np.where(known, angle, 0.0), np.where(known, out, 0.0)
     gap_mm = 1.0
-    crossed = _steady(angle >= CROSSED_DEG, int(SHORTEST_MM / gap_mm))
+    least = int(SHORTEST_MM / gap_mm)
+    crossed = _steady(angle >= CROSSED_DEG, least)
     # A stretch is of one kind: crossed outward, crossed inward, or clean.
-    kind = np.where(crossed, np.where(out > 0, 2, 1), 0)
+    kind = np.where(crossed, np.where(_steady(out > 0, least), 2, 1), 0)
     cuts = np.flatnonzero(kind != np.roll(kind, 1))
     spans = _spans(cuts, len(kind))
     return tuple(
