@@ -162,11 +162,11 @@ def _cast_judgement(health: Health) -> Finding:
         if step_words(abs(v))
     )
     picked = health.cast_from == "grey"
-    source = "the picked grey" if picked else "near-neutral tones"
+    source = "The picked grey leans" if picked else "Near-neutral tones lean"
     number = f"{chroma:.1f} Lab"
     if chroma > (2.0 if picked else CAST):
         return judgement(
-            "cast", "Colour cast", number, "look" if picked else "note", f"{source[0].upper()}{source[1:]} lean {lean}.",
+            "cast", "Colour cast", number, "look" if picked else "note", f"{source} {lean}.",
             f"{chroma:.1f} from neutral · " + ("balance by this grey" if picked else "a guess: pick a true grey to be sure"),
             min(1.0, chroma / 16) * (1.0 if picked else 0.5), _worst(health.cast_map),
         )  # fmt: skip
