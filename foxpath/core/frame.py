@@ -69,10 +69,7 @@ class Frame:
 
     def to_grid(self, points_px: Points) -> Points:
         """Map (N, 2) reference pixels to grid units, in which cell j spans j to j + 1."""
-        return (points_px - (self.crop.x, self.crop.y)) * (
-            self.columns / self.crop.width,
-            self.rows / self.crop.height,
-        )
+        return (points_px - (self.crop.x, self.crop.y)) * (self.columns / self.crop.width, self.rows / self.crop.height)
 
     def to_px(self, points_grid: Points) -> Points:
         """Map (N, 2) grid units to reference pixels."""

@@ -3,14 +3,7 @@
 Everything that shows hair uses it: the growth's glyphs, the rehearsal, the sheets and the demo picture.
 """
 
-from foxpath.core.brush.raster import (
-    differing_tiles,
-    paint_outlines,
-    tile_grid,
-    tiles_at,
-    touched_tiles,
-    worker_count,
-)
+from foxpath.core.brush.raster import differing_tiles, paint_outlines, tile_grid, tiles_at, touched_tiles, worker_count
 from foxpath.core.brush.strokes import POINTS, dab_profile, hair_profile, outlines, trace
 
 __all__ = [

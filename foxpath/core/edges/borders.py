@@ -79,12 +79,7 @@ def find_borders(shapes: Sequence[ZoneShape], labels: Labels, frame: Frame) -> l
             if line_length(run) * frame.cell_mm >= SHORTEST_MM:
                 found.setdefault((index, back), []).append(frame.to_px(run))
     borders = [
-        Border(
-            front,
-            back,
-            tuple(runs),
-            sum(line_length(run) for run in runs) * frame.mm_per_px,
-        )
+        Border(front, back, tuple(runs), sum(line_length(run) for run in runs) * frame.mm_per_px)
         for (front, back), runs in found.items()
     ]
     return sorted(borders, key=lambda border: -border.length_mm)

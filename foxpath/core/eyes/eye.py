@@ -13,12 +13,7 @@ from foxpath.core.zones.map import fill
 Place = tuple[float, float]
 Pairs = tuple[Place, ...]
 
-PUPILS = {
-    "round": "round",
-    "upright": "upright slit",
-    "level": "level slit",
-    "bar": "level bar",
-}
+PUPILS = {"round": "round", "upright": "upright slit", "level": "level slit", "bar": "level bar"}
 """Shapes of pupils, by the key they are stored under."""
 USUAL_PUPIL: dict[str, tuple[float, float]] = {
     "round": (0.42, 0.42),

@@ -263,14 +263,8 @@ def marked_shift(target: Target, drawn_mm: Sequence[Points]) -> Shift:
     right, down = (x0 + x1) / 2 - middle[0], (y0 + y1) / 2 - middle[1]
     wide = (x1 - x0) / size[0] if size[0] > 1 and x1 > x0 else 1.0
     tall = (y1 - y0) / size[1] if size[1] > 1 and y1 > y0 else 1.0
-    return Shift(
-        target.key,
-        target.name,
-        round(float(right), 3),
-        round(float(down), 3),
-        round(float(wide), 4),
-        round(float(tall), 4),
-    )
+    made = (round(float(right), 3), round(float(down), 3), round(float(wide), 4), round(float(tall), 4))
+    return Shift(target.key, target.name, *made)
 
 
 def common(shifts: Sequence[Shift]) -> tuple[float, float]:

@@ -8,14 +8,7 @@ anything, root and tip are only a guess (away from nose and eyes, and down) and 
 from foxpath.core.growth.cells import CombStroke
 from foxpath.core.growth.draw import draw_combs, draw_doubt, draw_glyphs, to_rgba8
 from foxpath.core.growth.evidence import Evidence, read_evidence
-from foxpath.core.growth.field import (
-    ZoneField,
-    compass_words,
-    laying_rank,
-    paint_field,
-    prior_field,
-    zone_field,
-)
+from foxpath.core.growth.field import ZoneField, compass_words, laying_rank, paint_field, prior_field, zone_field
 from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs, place_streams
 from foxpath.core.growth.guidance import best_spot, disagreement
 from foxpath.core.growth.marks import crown_strokes, donor_strokes, source_strokes, twin_strokes

@@ -3,15 +3,7 @@
 from foxpath.core.lengths.coat import COAT_RANGES, CoatEdit, default_coat, measured_mm, resolved
 from foxpath.core.lengths.field import Hair, LengthField, ZoneLengths, length_field
 from foxpath.core.lengths.form import FORMS, Form, foreshortening
-from foxpath.core.lengths.kit import (
-    DEFAULT_KIT,
-    SHAPES,
-    Brush,
-    BrushChoice,
-    brush_for_hair,
-    brush_for_mass,
-    finest_mm,
-)
+from foxpath.core.lengths.kit import DEFAULT_KIT, SHAPES, Brush, BrushChoice, brush_for_hair, brush_for_mass, finest_mm
 
 __all__ = [
     "COAT_RANGES",

@@ -309,12 +309,7 @@ def tiled(mask: Bool, shape: tuple[int, ...]) -> Bool:
     return np.asarray(_tiled(mask.astype(np.float32), shape) > 0.5)
 
 
-def measured(
-    source: Rgb8,
-    shown: Rgb8,
-    grey: tuple[float, float] | None = None,
-    progress: Progress = SILENT,
-) -> Health:
+def measured(source: Rgb8, shown: Rgb8, grey: tuple[float, float] | None = None, progress: Progress = SILENT) -> Health:
     """Measure the health of a picture.
 
     Parameters

@@ -33,10 +33,7 @@ class Coat:
     def scaled(self, factor: float) -> "Coat":
         """Return the coat on a canvas `factor` times as large."""
         return replace(
-            self,
-            length_mm=self.length_mm * factor,
-            width_mm=self.width_mm * factor,
-            clump_mm=self.clump_mm * factor,
+            self, length_mm=self.length_mm * factor, width_mm=self.width_mm * factor, clump_mm=self.clump_mm * factor
         )
 
 
