@@ -127,10 +127,10 @@ def candidates(files: Sequence[str]) -> list[Path]:
     missing = [name for name in files if not (TOP / name).exists()]
     if missing:
         raise SystemExit(f"There is no {', '.join(missing)}: name modules or folders of foxpath.")
-    every = [file for place in named for file in ([place] if place.is_file() else place.rglob("*.py"))]
-    if files and all(place.is_file() for place in named):
-        return every
-    return sorted(file for file in every if not file.name.startswith(("_kernel", "__init__")))
+    found = [place for place in named if place.is_file()]
+    for folder in named:
+        found += sorted(file for file in folder.rglob("*.py") if not file.name.startswith(("_kernel", "__init__")))
+    return found
 
 
 def nearest_tests(file: str) -> list[str]:

@@ -4,21 +4,10 @@ import cv2
 import numpy as np
 
 from foxpath.core.edges import (
-    Border,
-    EdgeLight,
-    EdgePlan,
-    Stretch,
-    default_edge,
-    hard_shares,
-    making_of,
     marking_places,
     marking_stretches,
     read_edge,
-    widths_along,
 )
-from foxpath.core.edges.grades import GRADES
-from foxpath.core.frame import Crop
-from foxpath.core.zones import KINDS
 
 
 def oval(sigma, grain=0.0, low=70, high=170, wobble=3.0):
@@ -79,46 +68,8 @@ class InThePhotograph(unittest.TestCase):
         self.assertLess(half.reliable, whole.reliable)
 
 
-class Making(unittest.TestCase):
-    def test_the_wider_the_wetter_and_hair_breaks_what_skin_blends(self):
-        fur, skin, ground = KINDS["long-fur"], KINDS["skin"], KINDS["background"]
-
-        def made(grade, front, back):
-            return making_of(EdgePlan(grade, GRADES[grade][2], ""), front, back)
-
-        self.assertEqual(made("hard", fur, ground).needs, "the back touch-dry")
-        self.assertIn("hairs", made("soft", fur, fur).way)
-        self.assertIn("dry-brushed", made("soft", fur, ground).way)
-        self.assertIn("wet", made("soft", skin, ground).way)
-        self.assertIn("mop", made("lost", fur, fur).way)
-        for front in KINDS.values():
-            for grade in GRADES:
-                one = made(grade, front, None)
-                self.assertTrue(one.way and one.needs and one.how)
-                if "both sides wet" in one.needs:
-                    self.assertIn("saved mix", one.how)
-
-    def test_hard_edges_near_and_far(self):
-        near, far = np.array([[0.0, 0], [10, 0]]), np.array([[400.0, 0], [430, 0]])
-        hard, soft = np.full(2, 0.5), np.full(2, 5.0)
-        edges = [(near, hard), (far, soft), (far[:, ::-1], hard)]
-        share = hard_shares(edges, (0.0, 0.0), Crop(0, 0, 400, 300))
-        self.assertAlmostEqual(share[0], 1)
-        self.assertAlmostEqual(share[1], 0.5)
-
-
 class Along(unittest.TestCase):
     """Widths that vary along a border, and markings in a coat."""
-
-    def test_a_stretch_has_its_own_width_and_runs_out_softly(self):
-        run = np.stack([np.arange(0.0, 200), np.full(200, 50.0)], axis=1)
-        border = Border(1, 0, (run,), 200.0)
-        (width,) = widths_along(border, 8.0, [Stretch(run[60:120], 1.0)], 1.0)
-        self.assertAlmostEqual(width[90], 1.0, delta=0.02)
-        self.assertAlmostEqual(width[10], 8.0, delta=0.02)
-        self.assertTrue((np.diff(width[:90]) <= 1e-9).all() and (np.diff(width[90:]) >= -1e-9).all())
-        far = Stretch(run[60:120] + (0, 30), 1.0)
-        np.testing.assert_allclose(widths_along(border, 8.0, [far], 1.0)[0], 8.0)
 
     def stretches(self, angle_deg, inner, outer):
         corners = np.array([(0.0, 0), (100, 0), (100, 40), (0, 40)])
@@ -146,18 +97,3 @@ class Along(unittest.TestCase):
 
     def test_no_growth_no_word(self):
         self.assertEqual(self.stretches(np.nan, 20, 70), ())
-
-    def test_light_crevice_and_ridge_change_the_grade(self):
-        fur = KINDS["long-fur"]
-        plain, crevice, ridge, lit, dark = (
-            default_edge(fur, KINDS["background"], 1, 160, 640, light)
-            for light in (EdgeLight(), EdgeLight(dip=-12), EdgeLight(dip=12), EdgeLight(toward=1), EdgeLight(toward=-1))
-        )
-        order = list(GRADES)
-        self.assertLess(order.index(crevice.grade), order.index(plain.grade))
-        self.assertLessEqual(order.index(plain.grade), order.index(ridge.grade))
-        self.assertIn("crevice", crevice.reason)
-        self.assertIn("ridge", ridge.reason)
-        self.assertLessEqual(order.index(dark.grade), order.index(lit.grade))
-        self.assertIn("shadow", dark.reason)
-        self.assertNotIn("light", plain.reason)

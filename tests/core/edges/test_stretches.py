@@ -4,19 +4,26 @@ import unittest
 
 import numpy as np
 
-from foxpath.core.edges.grades import EdgePlan
+from foxpath.core.edges.borders import Border
+from foxpath.core.edges.grades import GRADES, EdgePlan
 from foxpath.core.edges.making import making_of
-from foxpath.core.edges.stretches import REACH_MM, Stretch, _along, _distance
+from foxpath.core.edges.stretches import REACH_MM, Stretch, _distance, widths_along
 from foxpath.core.zones.kinds import KINDS
 
 RUN = np.stack([np.linspace(0, 400, 401), np.zeros(401)], axis=1)
 MM = 0.5
 
 
+def along(width_mm, stretches, mm_per_px):
+    """Widths along a border of one run."""
+    (width,) = widths_along(Border(1, 0, (RUN,), 200.0), width_mm, stretches, mm_per_px)
+    return width
+
+
 class Widths(unittest.TestCase):
     def test_a_stretch_speaks_for_the_border_beside_it_and_fades_at_its_ends(self):
         line = np.array([(120.0, 6), (280, 6)])
-        width = _along(RUN, 2.0, [Stretch(line, 8.0)], MM)
+        width = along(2.0, [Stretch(line, 8.0)], MM)
         self.assertAlmostEqual(width[200], 8, places=3)
         self.assertAlmostEqual(width[20], 2, places=3)
         # Half way, on the logarithmic scale, where the stretch's reach ends: sqrt(5^2 - 3^2) mm, 8 px, beyond its end.
@@ -26,12 +33,12 @@ class Widths(unittest.TestCase):
 
     def test_what_is_dragged_far_off_speaks_for_nothing(self):
         for off, wanted in ((REACH_MM / MM - 0.1, 8), (REACH_MM / MM + 0.1, 2)):
-            width = _along(RUN, 2.0, [Stretch(np.array([(-50.0, off), (450, off)]), 8.0)], MM)
+            width = along(2.0, [Stretch(np.array([(-50.0, off), (450, off)]), 8.0)], MM)
             np.testing.assert_allclose(width, wanted, rtol=1e-6)
 
     def test_later_stretches_win(self):
         line = np.array([(-50.0, 0), (450, 0)])
-        width = _along(RUN, 2.0, [Stretch(line, 8.0), Stretch(line, 1.0)], MM)
+        width = along(2.0, [Stretch(line, 8.0), Stretch(line, 1.0)], MM)
         np.testing.assert_allclose(width, 1, rtol=1e-6)
 
     def test_distances_to_an_open_line(self):
@@ -58,6 +65,14 @@ class Makings(unittest.TestCase):
         ):
             found = making_of(EdgePlan(grade, 1.0, ""), front, back)
             self.assertEqual((found.way, found.needs), (way, needs), (grade, front.key))
+
+    def test_whatever_is_painted_into_the_wet_says_how_to_wet_it_again(self):
+        for front in KINDS.values():
+            for grade in GRADES:
+                found = making_of(EdgePlan(grade, 1.0, ""), front, None)
+                self.assertTrue(found.way and found.needs and found.how)
+                if "both sides wet" in found.needs:
+                    self.assertIn("saved mix", found.how)
 
 
 if __name__ == "__main__":

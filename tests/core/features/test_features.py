@@ -5,7 +5,6 @@ import unittest
 import numpy as np
 
 from foxpath.core.errors import InputError
-from foxpath.core.eyes import HeadFrame
 from foxpath.core.features import (
     Feature,
     Stroke,
@@ -13,12 +12,10 @@ from foxpath.core.features import (
     check_corners,
     check_feature,
     find_shift,
-    ghosts,
     line_map,
     marked_shift,
     plan_feature,
     squared_up,
-    twins,
     verdicts,
 )
 from foxpath.core.lengths import DEFAULT_KIT
@@ -78,24 +75,6 @@ class Marking(unittest.TestCase):
         self.assertIn("4 toes, 3 claws", check_feature(paw, steps, DEFAULT_KIT)[0].says)
         ridge = feature_marks(paw, steps, "highlights", dark, (60, 96), (0, 0), 0.25, 1)
         self.assertEqual(len(ridge), 3)
-
-
-class Mirroring(unittest.TestCase):
-    def test_a_twin_is_mirrored_in_the_heads_tilt_and_turn(self):
-        frame = HeadFrame((300, 200), 12.0, 0.8, "axes")
-        left = frame.place(np.array([[-100.0, 10], [-60, 10], [-80, 40]]))
-        right = frame.place(np.array([[80.0, 10], [48, 10], [64, 40]]))
-        (same,) = ghosts(frame, [("ear", "a", left, "b", right)], 0.25)
-        self.assertLess(same.mm, 1e-6)
-        off = frame.place(frame.local(right) + (4.0, -6.0))
-        (found,) = ghosts(frame, [("ear", "a", left, "b", off)], 0.25)
-        self.assertAlmostEqual(found.across_mm, 1.0)
-        self.assertAlmostEqual(found.along_mm, -1.5)
-        self.assertIn("1.5 mm high", found.words())
-
-    def test_names_answer_each_other(self):
-        named = [("1", "Near ear"), ("2", "Far ear"), ("3", "Nose"), ("4", "left eye"), ("5", "Right eye")]
-        self.assertEqual({(n, a, b) for n, a, b in twins(named)}, {("ear", "1", "2"), ("eye", "4", "5")})
 
 
 class Drawing(unittest.TestCase):

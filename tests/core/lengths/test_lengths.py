@@ -11,7 +11,6 @@ from foxpath.core.lengths import (
     ZoneLengths,
     brush_for_hair,
     brush_for_mass,
-    finest_mm,
     foreshortening,
     length_field,
 )
@@ -82,19 +81,6 @@ class Forms(unittest.TestCase):
             # Along the rim, and across the middle line, it keeps its length.
             self.assertAlmostEqual(float(seen[160, 100]), 1, places=2)
 
-    def test_cylinder_shortens_across_and_not_along(self):
-        mask = (np.abs(self.x) <= 50) & (np.abs(self.y) <= 95)
-        form = Form("cylinder", ((0, -90), (0, 90)))
-        across, along = self.seen(form, mask, (1, 0)), self.seen(form, mask, (0, 1))
-        self.assertAlmostEqual(float(across[100, 130]), 0.8, delta=0.06)
-        np.testing.assert_allclose(along[mask], 1)
-
-    def test_plane_by_the_cosine_of_its_turn(self):
-        mask = np.ones(self.x.shape, bool)
-        form = Form("plane", ((0, 0), (50, 0)), 60)
-        self.assertAlmostEqual(float(self.seen(form, mask, (1, 0))[5, 5]), 0.5, places=3)
-        self.assertAlmostEqual(float(self.seen(form, mask, (0, 1))[5, 5]), 1, places=3)
-
 
 class Kit(unittest.TestCase):
     """The largest brush that fits."""
@@ -108,19 +94,3 @@ class Kit(unittest.TestCase):
             for choice in (brush_for_mass(kit, room, 30.0), brush_for_hair(kit, mark, coat, room)):
                 if choice is not None:
                     self.assertLessEqual(choice.brush.width_mm, room)
-
-    def test_masses_by_room_hairs_by_clump(self):
-        self.assertEqual(brush_for_mass(DEFAULT_KIT, 60, 13).brush.words(), "12 mm flat")
-        self.assertEqual(brush_for_mass(DEFAULT_KIT, 60, 100).brush.words(), "25 mm flat")
-        self.assertIsNone(brush_for_mass(DEFAULT_KIT, 0.3, 13))
-        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.33, SHORT, 20).brush.words(), "1 mm liner")
-        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.7, LONG, 20).brush.words(), "2.5 mm round")
-
-    def test_a_hair_too_thin_becomes_a_clump_or_a_hint(self):
-        clump = brush_for_hair(DEFAULT_KIT, 0.06, SHORT, 20)
-        self.assertEqual((clump.made_as, clump.brush.words()), ("clump", "0.6 mm liner"))
-        self.assertAlmostEqual(clump.mark_mm, finest_mm(DEFAULT_KIT))
-        self.assertIn("3 hairs a mark", clump.why)
-        self.assertEqual(brush_for_hair(DEFAULT_KIT, 0.06, Coat(0.5, 0.06, 9, 0, 0), 20).made_as, "hint")
-        worn = [Brush("liner", 0.6, 5)]
-        self.assertEqual(brush_for_hair(worn, 0.3, SHORT, 20).made_as, "clump")

@@ -8,29 +8,18 @@ from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from foxpath.core.colour import difference, lab_from_rgb8, linear_from_rgb8, rgb8_from_lab, rgb8_from_linear
 from foxpath.core.findings import worst_first
-from foxpath.core.frame import Crop
 from foxpath.core.reference import health as health_module
 from foxpath.core.reference.compose import Part, Pose, compose, inverse, mapped, pose_of
-from foxpath.core.reference.composition import lone_colours, pulls, separation, touches
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
-from foxpath.core.reference.falloff import Falloff, faded, middle_of
 from foxpath.core.reference.health import measured, near_and_far
 from foxpath.core.reference.judge import judged
 from foxpath.core.reference.light import (
-    Catchlight,
-    Light,
     clock_of,
-    from_catchlights,
-    from_shading,
     hour_words,
-    lit_sphere,
     toward,
 )
 from foxpath.core.reference.picture import Picture
-from foxpath.core.reference.relative import colour_words, relation, step_words
-from foxpath.core.reference.squint import acuity_blur_px, even_cuts, lightness_of, poster
-from foxpath.core.reference.transfer import Axes, Grid, letter, picture_lines, symmetry, usual_square_mm, without
-from foxpath.core.units import CanvasSize
+from foxpath.core.reference.transfer import picture_lines, without
 from tests.made import as_levels, leaves
 
 
@@ -166,57 +155,12 @@ class Relations(unittest.TestCase):
         for a, b, known in pairs:
             self.assertAlmostEqual(float(difference(np.array(a), np.array(b))), known, places=3)
 
-    def test_words_begin_with_lightness_and_keep_their_sense(self):
-        a, b = np.array([40, 5, 10], np.float32), np.array([75, 22, 30], np.float32)
-        there, back = relation(a, b), relation(b, a)
-        self.assertTrue(there.words.startswith("much lighter"))
-        self.assertIn("redder", there.words)
-        self.assertIn("yellower", there.words)
-        self.assertIn("stronger", there.words)
-        self.assertTrue(back.words.startswith("much darker"))
-        self.assertEqual(there.apart, back.apart)
-        self.assertEqual(relation(a, a + np.float32(0.3)).words, "the same to the eye")
-        self.assertEqual(
-            [step_words(v) for v in (0.5, 2, 5, 10, 30)], ["", "just visibly", "a little", "clearly", "much"]
-        )
-        self.assertEqual(colour_words(np.array([50, 1, 1], np.float32)), "middle grey")
-
     def test_there_and_back_through_lab(self):
         rgb = np.random.default_rng(1).integers(0, 256, (300, 3)).astype(np.uint8)
         self.assertLessEqual(int(np.abs(rgb8_from_lab(lab_from_rgb8(rgb)).astype(int) - rgb).max()), 1)
 
 
 class Lights(unittest.TestCase):
-    def test_catchlights_mirror_the_light(self):
-        for hour, height in ((10.5, 35), (2, 60), (12, 20)):
-            way = toward(hour, height)
-            # Half way between the light and the eye that looks: there a ball mirrors it.
-            half = (way + (0, 0, 1)) / np.linalg.norm(way + np.array([0, 0, 1.0]))
-            marks = [Catchlight((x, 50), 20, (x + 20 * half[0], 50 + 20 * half[1])) for x in (40, 90)]
-            found = from_catchlights(marks)
-            self.assertAlmostEqual((found.hour - hour + 6) % 12, 6, places=3)
-            self.assertAlmostEqual(found.height_deg, height, places=3)
-            self.assertGreater(found.sure, 0.9)
-        marks[1] = Catchlight((90, 50), 20, (75, 60))
-        self.assertLess(from_catchlights(marks).sure, 0.6)
-        self.assertIsNone(from_catchlights([]))
-
-    def test_shading_of_a_lit_ball(self):
-        for hour in (10, 2, 6):
-            ball = lit_sphere(Light(hour=hour, height_deg=30, hardness=0.3, sky=0), 160)
-            y, x = np.mgrid[0:160, 0:160] / 80 - 1
-            found = from_shading(lightness_of(ball), np.hypot(x, y) < 0.9)
-            self.assertLess(abs((found.hour - hour + 6) % 12 - 6), 0.6)
-            self.assertAlmostEqual(found.height_deg, 30, delta=8)
-        # A white half of the coat is not light, once it is known as a part of its own.
-        white = lightness_of(ball)
-        parts = np.zeros(white.shape, np.int16)
-        parts[:, 80:] = 1
-        white[:, 80:] += 30
-        found = from_shading(white, np.hypot(x, y) < 0.9, parts)
-        self.assertLess(abs(found.hour - 6), 0.6)
-        self.assertIsNone(from_shading(np.full((80, 80), 50, np.float32), np.zeros((80, 80), bool)))
-
     def test_hours_in_words(self):
         self.assertEqual([hour_words(v) for v in (0, 10.5, 11.9, 3.2)], ["12 h", "10 h 30", "12 h", "3 h"])
         self.assertAlmostEqual(clock_of(toward(4, 25))[0], 4)
@@ -252,89 +196,8 @@ class Composing(unittest.TestCase):
         wide = np.interp(0.9, share, np.arange(150)) - np.interp(0.1, share, np.arange(150))
         self.assertAlmostEqual(wide, 12, delta=1.5)
 
-    def test_separation_pulls_touches_and_lone_colours(self):
-        lab = np.zeros((120, 160, 3), np.float32)
-        lab[..., 0] = 50
-        mask = np.zeros((120, 160), bool)
-        mask[30:90, 50:110] = True
-        lab[mask, 0] = 75
-        part = separation(lab, mask)
-        self.assertEqual(part.carried_by, "value")
-        self.assertAlmostEqual(part.value, 25, delta=4)
-        lab[100:108, 8:16] = (55, 60, 50)
-        strongest = pulls(lab, (80.0, 60.0))[0]
-        self.assertLess(np.hypot(strongest.at[0] - 12, strongest.at[1] - 104), 10)
-        lone = lone_colours(lab)
-        self.assertEqual(len(lone), 1)
-        lab[10:18, 140:148] = (55, 60, 50)
-        self.assertFalse(lone_colours(lab))
-        ring = np.array([[np.cos(a), np.sin(a)] for a in np.linspace(0, 2 * np.pi, 240)]) * 30
-        near, far = ring + (80, 100), ring + (141, 100)
-        found = touches([("Ear", near), ("Post", far)], 400, 300, 3.0, set())
-        self.assertEqual(set(found[0].what), {"Ear", "Post"})
-        self.assertAlmostEqual(found[0].gap, 1, delta=0.6)
-        self.assertFalse(touches([("Ear", near), ("Post", far)], 400, 300, 3.0, {frozenset(("Ear", "Post"))}))
-
-
-class Seeing(unittest.TestCase):
-    def test_falloff_leaves_the_focal_point_and_softens_the_far(self):
-        picture = as_levels(leaves(400, 300, 2))
-        seen = faded(picture, Crop(0, 0, 400, 300), Falloff((100, 150), 500, 1.0, middle_of(picture)))
-        near, far = (slice(140, 160), slice(90, 110)), (slice(40, 260), slice(340, 400))
-        self.assertLess(np.abs(seen[near].astype(int) - picture[near]).max(), 3)
-        self.assertLess(float(np.std(seen[far])), 0.8 * float(np.std(picture[far])))
-        kept = faded(picture, Crop(0, 0, 400, 300), Falloff((100, 150), 500, 0.0))
-        np.testing.assert_array_equal(kept, picture)
-
-    def test_posters_are_cut_where_they_are_told(self):
-        ramp = np.repeat(np.arange(256, dtype=np.uint8)[None, :, None], 3, 2)
-        lightness = lightness_of(ramp)[0]
-        for steps in (2, 3, 5, 7):
-            cuts = even_cuts(lightness_of(ramp), steps)
-            self.assertEqual(len(np.unique(poster(ramp, cuts))), steps)
-        made = poster(ramp, (30.0, 60.0))[0, :, 0]
-        changes = np.flatnonzero(np.diff(made.astype(int))) + 1
-        np.testing.assert_allclose(lightness[changes], (30, 60), atol=0.5)
-
-    def test_a_squint_is_the_eyes_own_angle(self):
-        """Four minutes of arc at three metres are 3.5 mm on the canvas."""
-        self.assertAlmostEqual(acuity_blur_px(3, 1.0) * 2.355, 3000 * np.tan(np.radians(4 / 60)), delta=0.05)
-
 
 class Transferring(unittest.TestCase):
-    def test_squares_suit_the_canvas_and_cover_it(self):
-        self.assertEqual(usual_square_mm(CanvasSize(500, 400)), 50)
-        self.assertEqual(usual_square_mm(CanvasSize(2000, 1000)), 200)
-        self.assertAlmostEqual(usual_square_mm(CanvasSize(254, 203, "in")), 25.4)
-        lines = Grid(square_mm=60).lines(CanvasSize(500, 400))
-        self.assertEqual(len(lines), 8 + 6)
-        diagonal = [line for line, slanted in Grid(60, diagonals=True).lines(CanvasSize(500, 400)) if slanted]
-        for line in diagonal:
-            self.assertTrue((line >= -1e-6).all() and (line <= (500 + 1e-6, 400 + 1e-6)).all())
-            self.assertAlmostEqual(abs(line[1] - line[0])[0], abs(line[1] - line[0])[1])
-        self.assertEqual([letter(k) for k in (0, 25, 26, 27)], ["A", "Z", "AA", "AB"])
-
-    def test_the_heads_own_frame_and_its_symmetry(self):
-        turn = np.radians(12)
-        spin = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
-        box = np.array([[0, 0], [10, 0], [10, 30], [0, 30.0]])
-
-        def placed(points):
-            return points @ spin.T + (200, 150)
-
-        axes = Axes(
-            tuple(placed(np.array([-40.0, 0]))), tuple(placed(np.array([40.0, 0]))), tuple(placed(np.array([0, 0.0])))
-        )
-        self.assertAlmostEqual(axes.tilt_deg, 12, places=6)
-        left, right = placed(box - (70, 60)), placed(box + (60, -60))
-        self.assertLess(max(abs(one.px) for one in symmetry(axes, [("Ear", left, right)], None)), 1e-6)
-        higher = placed(box + (60, -66))
-        worst = symmetry(axes, [("Ear", left, higher)], None)[0]
-        self.assertEqual(worst.what, "Ear: height")
-        self.assertAlmostEqual(worst.px, -6, places=6)
-        across, along = axes.across_along(np.array([axes.place(7, -3)]))[0]
-        np.testing.assert_allclose((across, along), (7, -3), atol=1e-9)
-
     def test_lines_follow_a_marking_and_leave_hair_out(self):
         rng = np.random.default_rng(4)
         picture = np.full((300, 400, 3), 90, np.uint8)
