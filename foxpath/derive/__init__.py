@@ -13,8 +13,8 @@ subject, subjects
     What a subject gives (readings, findings, pages, numbers), and the list of them. A new stop is entered there.
 readings, book
     All of them together: what the window shows, and what is written.
-keeping, warm
-    Unsaved work kept aside; the kernels compiled.
+warm
+    The kernels compiled.
 
 A request is a frozen, callable piece of long work with its inputs captured; it is called with a `Progress`.
 """

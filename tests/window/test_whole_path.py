@@ -117,6 +117,7 @@ class WholePath(WindowCase):
         path = self.dir / "blob.foxpath"
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
             self.key(Qt.Key.Key_S, CONTROL, self.window)
+            self.settle()
         self.assertTrue(self.session.saved)
         final = self.project
         while self.session.history.undo_words:

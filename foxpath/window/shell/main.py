@@ -168,8 +168,8 @@ class MainWindow(Papers):
         act("Open a painting …", "Ctrl+Shift+O", self.ask_painting)
         self.recent_menu = self.menu.addMenu("Go on with")
         self.recent_menu.triggered.connect(self._open_recent)
-        self.save_action = act("Save", "Ctrl+S", self.save)
-        self.save_as_action = act("Save as …", "Ctrl+Shift+S", self.ask_save)
+        self.save_action = act("Save", "Ctrl+S", lambda: self.save())
+        self.save_as_action = act("Save as …", "Ctrl+Shift+S", lambda: self.ask_save())
         self.menu.addSeparator()
         self.undo_action = act("Undo", "Ctrl+Z", self._undo)
         self.redo_action = act("Do again", "Ctrl+Shift+Z|Ctrl+Y", self._redo)
@@ -336,7 +336,7 @@ class MainWindow(Papers):
             "alone": zone.name if zone is not None and "alone" in on else "One zone",
             "turn": f"Turn {90 * chosen.turns}°" if chosen.turns else "Turn",
         }
-        saved = "saved" if self.session.saved else "not saved yet"
+        saved = "saved" if self.session.saved else "being saved" if self.session.saving else "not saved yet"
         self.header.set_words(
             project.name, f"{project.canvas.words()} · {project.recipe.name.lower()} · {saved}", on or {"plain"}, words
         )

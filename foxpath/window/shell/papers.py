@@ -130,23 +130,22 @@ class Papers(QMainWindow):
     def _open_jay(self) -> None:
         self._unless_unsaved(lambda: self.open_demo("jay"))
 
-    def save(self) -> bool:
-        """Save where it was saved last, else ask where."""
-        if self.project is None:
-            return False
-        return self.session.save(self.session.path) if self.session.path else self.ask_save()
+    def save(self, then: Callable[[], None] | None = None) -> None:
+        """Save where it was saved last, else ask where; `then` is called when it is on the disk."""
+        if self.session.path is None:
+            self.ask_save(then)
+        else:
+            self.session.save(self.session.path, then)
 
-    def ask_save(self) -> bool:
+    def ask_save(self, then: Callable[[], None] | None = None) -> None:
         """Ask where to save."""
         project = self.project
         if project is None:
-            return False
+            return
         start = str(self.session.path or f"{project.name}.foxpath")
         name, _ = QFileDialog.getSaveFileName(self, "Save the painting", start, PAINTINGS)
-        if not name:
-            return False
-        path = Path(name if name.endswith(".foxpath") else f"{name}.foxpath")
-        return self.session.save(path)
+        if name:
+            self.session.save(Path(name if name.endswith(".foxpath") else f"{name}.foxpath"), then)
 
     def ask_sheets(self) -> None:
         """Ask where to write the book of sheets."""
@@ -219,13 +218,16 @@ class Papers(QMainWindow):
         if project is None or self.session.saved:
             go_on()
             return
+        if self.session.saving:
+            self.session.when_written(lambda: self._unless_unsaved(go_on))
+            return
 
         def answered(key: str) -> None:
-            if key == "save" and not self.save():
-                return
-            if key == "drop":
+            if key == "save":
+                # Asked again, should anything have been changed while it was written.
+                self.save(lambda: self._unless_unsaved(go_on))
+            elif key == "drop":
                 self.session.forget()
-            if key != "stay":
                 go_on()
 
         self.ask(
@@ -251,10 +253,12 @@ class Papers(QMainWindow):
 
         def answered(key: str) -> None:
             if key == "take":
+                # Only when it is kept by this window does the old copy go.
                 self.session.start(project, origin, on_disk=False)
-                self.session.keep_now()
+                self.session.keep(lambda: recovery.drop(first.file))
                 self.open_stop("growth" if project.combs else "zones")
-            recovery.drop(first.file)
+            else:
+                recovery.drop(first.file)
 
         self.ask(
             f"{project.name} was open when Fox Path ended {ago}.",

@@ -2,6 +2,8 @@
 
 A request is called with a `Progress`. A new request with the same key cancels the old one, and what
 the old one still brings is dropped. Answers come back on the interface's thread, each exactly once.
+What is written to the disk has a thread of its own: it never waits for a long reckoning, is written in
+the order it was asked for, and is finished when the window closes.
 """
 
 import itertools
@@ -34,6 +36,7 @@ class _Task:
     done: Callable[[Any], None]
     failed: Callable[[str], None] | None
     part: Callable[[Any], None] | None
+    writes: bool
     cancelled: threading.Event
     started: float = 0.0
     reported: float = 0.0
@@ -53,6 +56,7 @@ class Runner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool = ThreadPoolExecutor(max_workers=2, thread_name_prefix="foxpath", initializer=_step_back)
+        self._writer = ThreadPoolExecutor(max_workers=1, thread_name_prefix="foxpath writes")
         self._numbers = itertools.count(1)
         self._tasks: dict[int, _Task] = {}
         self._latest: dict[str, int] = {}
@@ -67,6 +71,7 @@ class Runner(QObject):
         *,
         failed: Callable[[str], None] | None = None,
         part: Callable[[Any], None] | None = None,
+        writes: bool = False,
     ) -> None:
         """Start work; `done` gets its result on this thread, unless newer work with this key was started.
 
@@ -80,14 +85,16 @@ class Runner(QObject):
             Gets the words of an `AppError`; other failures go to `went_wrong`.
         part : callable, optional
             Gets what the request hands on before it is done, on this thread.
+        writes : bool
+            Whether it writes what must not be lost: such work waits for none but its like, and closing waits for it.
         """
         if self._closed:
             return
         self.cancel(key)
-        task = _Task(next(self._numbers), key, request, done, failed, part, threading.Event())
+        task = _Task(next(self._numbers), key, request, done, failed, part, writes, threading.Event())
         self._tasks[task.number] = task
         self._latest[key] = task.number
-        self._pool.submit(self._run, task)
+        (self._writer if writes else self._pool).submit(self._run, task)
 
     def cancel(self, key: str) -> None:
         """Cancel the work for a key; nothing of it arrives any more."""
@@ -100,11 +107,13 @@ class Runner(QObject):
         return key in self._latest if key else bool(self._latest)
 
     def close(self) -> None:
-        """Cancel everything and wait for the threads."""
+        """Cancel everything but what is being written, and wait for the threads."""
         self._closed = True
         for task in self._tasks.values():
-            task.cancelled.set()
+            if not task.writes:
+                task.cancelled.set()
         self._latest.clear()
+        self._writer.shutdown(wait=True)
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def _run(self, task: _Task) -> None:
@@ -162,6 +171,9 @@ class Runner(QObject):
                     self.went_wrong.emit(value)
             elif kind == "wrong":
                 self.went_wrong.emit(value)
+                if current and task.writes and task.failed is not None:
+                    # Whoever waits for what was to be written must hear that it was not.
+                    task.failed("Something went wrong with it.")
         finally:
             if current:
                 self.idle.emit(task.key)

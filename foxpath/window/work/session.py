@@ -15,7 +15,6 @@ from foxpath.core.reference.correction import Correction
 from foxpath.core.rehearsal.reading import ZoneReading
 from foxpath.core.reporting import Progress
 from foxpath.derive import Memo, Results
-from foxpath.derive.keeping import KeepAside
 from foxpath.derive.pictures import picture_key
 from foxpath.derive.readings import Read, ReadClose, Readings
 from foxpath.derive.reference.inspection import Inspect, Inspection, inspection_key
@@ -23,11 +22,11 @@ from foxpath.derive.reference.seeing import Decode, DecodeLent
 from foxpath.derive.rehearsal.finish import Finish
 from foxpath.derive.rehearsal.painting import Rehearsed
 from foxpath.derive.rehearsal.requests import ReadPainted, ReadZones, Rehearse
-from foxpath.document import archive, recovery
+from foxpath.document import recovery
 from foxpath.document.history import History
 from foxpath.document.model import Lent, Project
 from foxpath.document.places import ids_of
-from foxpath.window.work import recent
+from foxpath.window.work.keeping import KeepAside, Save
 from foxpath.window.work.runner import Runner
 
 AUTOSAVE_MS = 5000
@@ -138,11 +137,14 @@ class Session(QObject):
         self.rehearsal = Rehearsal()
         self.thumbnail = (116, 92)
         self._kept: Project | None = None
+        self._saves = 0
+        self._saves_asked = 0
+        self._when_written: list[Callable[[], None]] = []
         self.steps = 0
         """How often the project has changed: of two copies, the one with more is the newer."""
         self._autosave = QTimer(self)
         self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(self._keep_soon)
+        self._autosave.timeout.connect(self.keep)
         self._read_soon = QTimer(self)
         self._read_soon.setSingleShot(True)
         self._read_soon.setInterval(200)
@@ -425,35 +427,65 @@ class Session(QObject):
 
     # Keeping --------------------------------------------------------------------------------------
 
-    def save(self, path: Path) -> bool:
-        """Save the project; returns whether it is on the disk."""
-        project = self.project
-        if project is None or self.history is None:
-            return False
-        try:
-            data = archive.to_bytes(project)
-            recovery.about_to_save(path, data, self.steps)
-            archive.write_whole(path, data)
-        except AppError as failure:
-            self.said.emit(f"Not saved. {failure}", "must")
-            return False
-        self.path = path
-        self.history.mark_saved(project)
-        self._kept = project
-        recovery.forget()
-        recent.remember(path, project)
-        self.saved_changed.emit()
-        self.said.emit(f"Saved {path.name}", "note")
-        return True
+    @property
+    def saving(self) -> bool:
+        """Whether the project is being written to its file just now."""
+        return self._saves > 0
 
-    def _keep_soon(self) -> None:
-        """Write unsaved work to the recovery file on a worker's thread, when it has changed since."""
+    def save(self, path: Path, then: Callable[[], None] | None = None) -> None:
+        """Save the project as it is now, in the background; `then` is called when it is on the disk, and only then."""
+        project, history = self.project, self.history
+        if project is None or history is None:
+            return
+
+        def written(_: object) -> None:
+            if self.history is history:
+                self.path = path
+                history.mark_saved(project)
+                if self.saved:
+                    # What was changed meanwhile is not in the file: then the copy kept aside stays.
+                    self._kept = project
+                    recovery.forget()
+            self.said.emit(f"Saved {path.name}", "note")
+            self._end_save()
+            if then is not None:
+                then()
+
+        def failed(words: str) -> None:
+            self.said.emit(f"Not saved. {words}", "must")
+            self._end_save()
+
+        self._saves += 1
+        self._saves_asked += 1
+        self.saved_changed.emit()
+        request = Save(project, path, self.steps)
+        self.runner.start(f"save {self._saves_asked}", request, written, failed=failed, writes=True)
+
+    def _end_save(self) -> None:
+        self._saves -= 1
+        self.saved_changed.emit()
+        if not self._saves:
+            waiting, self._when_written = self._when_written, []
+            for one in waiting:
+                one()
+
+    def when_written(self, then: Callable[[], None]) -> None:
+        """Call something when what is being written is on the disk or has failed."""
+        self._when_written.append(then)
+
+    def keep(self, then: Callable[[], None] | None = None) -> None:
+        """Write unsaved work to the recovery file in the background, when it has changed since; `then` is called when it is there."""
         project = self.project
         if project is None or self.saved or project is self._kept or self.runner.running("keep"):
             return
-        self.runner.start(
-            "keep", KeepAside(project, str(self.path or ""), self.steps), self._take_kept, failed=self._say_not_kept
-        )
+
+        def kept(_: Project) -> None:
+            self._take_kept(project)
+            if then is not None:
+                then()
+
+        request = KeepAside(project, str(self.path or ""), self.steps)
+        self.runner.start("keep", request, kept, failed=self._say_not_kept, writes=True)
 
     def _take_kept(self, project: Project) -> None:
         if self.saved:
@@ -463,18 +495,6 @@ class Session(QObject):
 
     def _say_not_kept(self, _: str) -> None:
         self.said.emit("The recovery copy could not be written. Save your work now.", "must")
-
-    def keep_now(self) -> None:
-        """Write unsaved work to the recovery file at once."""
-        project = self.project
-        if project is None or self.saved:
-            return
-        try:
-            recovery.keep(project, str(self.path or ""), self.steps)
-        except (AppError, OSError) as failure:
-            self._say_not_kept(str(failure))
-            return
-        self._kept = project
 
     def forget(self) -> None:
         """Give unsaved work up on purpose."""

@@ -71,6 +71,7 @@ class Opening(WindowCase):
         path = self.dir / "kept.foxpath"
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
             self.window.question.buttons["save"].clicked.emit()
+            self.wait(lambda: not self.window.isVisible())
         self.assertTrue(path.exists())
         self.assertFalse(self.window.isVisible())
 
@@ -78,6 +79,7 @@ class Opening(WindowCase):
         self.start()
         path = self.dir / "one.foxpath"
         self.session.save(path)
+        self.settle()
         self.assertEqual([one.path for one in recent.paintings()], [path.resolve()])
         self.assertEqual(recent.last_canvas().words(), "25 × 20 cm")
         path.unlink()
@@ -86,7 +88,8 @@ class Opening(WindowCase):
     def test_a_full_disk_keeps_the_work(self):
         self.start()
         with mock.patch("os.fsync", side_effect=OSError(28, "No space left on device")):
-            self.assertFalse(self.session.save(self.dir / "x.foxpath"))
+            self.session.save(self.dir / "x.foxpath", lambda: self.fail("it was not written"))
+            self.settle()
         self.assertIn("no space", self.window.foot.said)
         self.assertEqual(self.window.foot.level, "must")
         self.assertFalse(self.session.saved)
@@ -447,15 +450,18 @@ class Recovery(WindowCase):
         self.assertEqual(self.session.path, saved)
         self.assertFalse(self.session.saved)
         self.assertEqual(saved.read_bytes(), before)
+        self.settle()
         self.assertEqual(recovery.leftovers(), [])
 
     def test_unsaved_work_is_kept_and_forgotten_when_saved(self):
         self.session.start(project(), None, on_disk=True)
         self.session.edit(lambda p: edits.rename(p, "Other"), "rename")
-        self.session.keep_now()
+        self.session.keep()
+        self.settle()
         own = recovery._own()
         self.assertEqual(archive.load(own).name, "Other")
         self.session.save(self.dir / "x.foxpath")
+        self.settle()
         self.assertFalse(own.exists())
 
 

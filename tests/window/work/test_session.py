@@ -1,3 +1,4 @@
+import contextlib
 import json
 import os
 import time
@@ -137,17 +138,30 @@ class Running(WindowCase):
         self.assertEqual(told, [0.5, 0.75])
 
 
+@contextlib.contextmanager
+def written_slowly():
+    """Let every project take a while to be packed."""
+    pack = archive.to_bytes
+
+    def slowly(project):
+        time.sleep(0.15)
+        return pack(project)
+
+    with mock.patch.object(archive, "to_bytes", slowly):
+        yield
+
+
 class Keeping(WindowCase):
     def test_work_is_kept_aside_without_being_asked(self):
         self.session.start(project(), None, on_disk=True)
-        self.session._keep_soon()
+        self.session.keep()
         self.assertFalse(recovery._own().exists())
         self.session.edit(lambda p: edits.rename(p, "Kept"), "rename")
-        self.session._keep_soon()
+        self.session.keep()
         self.wait(lambda: recovery._own().exists() and not self.session.runner.running("keep"))
         self.assertEqual(archive.load(recovery._own()).name, "Kept")
         before = recovery._own().stat().st_mtime_ns
-        self.session._keep_soon()
+        self.session.keep()
         self.settle()
         self.assertEqual(recovery._own().stat().st_mtime_ns, before)
         self.session.forget()
@@ -163,10 +177,92 @@ class Keeping(WindowCase):
             keep(*args)
 
         with mock.patch.object(recovery, "keep", slowly):
-            self.session._keep_soon()
+            self.session.keep()
             time.sleep(0.1)
             self.window.close_for_good()
         self.assertFalse(recovery._own().exists())
+
+    def test_what_is_changed_while_it_is_saved_stays_unsaved(self):
+        self.session.start(project(), None, on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "First"), "rename")
+        path = self.dir / "x.foxpath"
+        with written_slowly():
+            self.session.save(path)
+            self.assertTrue(self.session.saving)
+            self.assertIn("being saved", self.window.header.note)
+            self.session.edit(lambda p: edits.rename(p, "Second"), "rename")
+            self.session.keep()
+            self.wait(lambda: not self.session.runner.running())
+        self.assertFalse(self.session.saving)
+        self.assertEqual(archive.load(path).name, "First")
+        self.assertEqual(self.session.path, path)
+        self.assertFalse(self.session.saved)
+        self.assertEqual(archive.load(recovery._own()).name, "Second")
+        self.session.undo()
+        self.assertTrue(self.session.saved)
+
+    def test_saves_are_written_in_the_order_they_were_asked_for(self):
+        self.session.start(project(), None, on_disk=True)
+        path = self.dir / "x.foxpath"
+        done = []
+        with written_slowly():
+            for name in ("First", "Second", "Third"):
+                self.session.edit(lambda p, name=name: edits.rename(p, name), "rename")
+                self.session.save(path, lambda name=name: done.append((name, archive.load(path).name)))
+            self.assertEqual(done, [])
+            self.settle()
+        self.assertEqual([name for name, _ in done], ["First", "Second", "Third"])
+        self.assertEqual(archive.load(path).name, "Third")
+        self.assertTrue(self.session.saved)
+
+    def test_closing_waits_for_what_is_being_written(self):
+        self.session.start(project(), self.dir / "x.foxpath", on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "Last"), "rename")
+        with written_slowly():
+            self.window.save()
+            self.window.close()
+            self.assertIsNone(self.window.question)
+            self.assertTrue(self.window.isVisible())
+            self.wait(lambda: not self.window.isVisible())
+        self.assertEqual(archive.load(self.dir / "x.foxpath").name, "Last")
+        self.assertFalse(recovery._own().exists())
+
+    def test_closing_asks_again_about_what_was_changed_meanwhile(self):
+        self.session.start(project(), self.dir / "x.foxpath", on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "First"), "rename")
+        self.window.close()
+        with written_slowly():
+            self.window.question.buttons["save"].clicked.emit()
+            self.session.edit(lambda p: edits.rename(p, "Second"), "rename")
+            self.settle()
+        self.assertTrue(self.window.isVisible())
+        self.assertIn("Second", self.window.question.sentence)
+        self.assertEqual(archive.load(self.dir / "x.foxpath").name, "First")
+
+    def test_a_fault_of_ours_while_saving_is_said_and_closing_asks(self):
+        self.session.start(project(), self.dir / "x.foxpath", on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "Lost?"), "rename")
+        self.slot_errors = []
+        self.session.runner.went_wrong.disconnect()
+        with mock.patch.object(archive, "to_bytes", side_effect=ValueError("a number that cannot be written")):
+            self.window.save()
+            self.window.close()
+            self.settle()
+        self.assertIn("Not saved", self.window.foot.said)
+        self.assertIn("not saved", self.window.question.sentence)
+        self.assertFalse(self.session.saved)
+        self.assertFalse(self.session.saving)
+
+    def test_another_painting_opened_while_one_is_saved_keeps_its_own_place(self):
+        self.session.start(project(), self.dir / "x.foxpath", on_disk=True)
+        self.session.edit(lambda p: edits.rename(p, "Mine"), "rename")
+        with written_slowly():
+            self.session.save(self.dir / "x.foxpath")
+            self.session.start(project(), None, on_disk=False)
+            self.settle()
+        self.assertIsNone(self.session.path)
+        self.assertFalse(self.session.saved)
+        self.assertEqual(archive.load(self.dir / "x.foxpath").name, "Mine")
 
     def test_leftovers_of_living_windows_and_damaged_ones_are_left_alone(self):
         place = recovery.folder()
@@ -226,11 +322,12 @@ class Keeping(WindowCase):
     def test_the_recovery_folder_that_cannot_be_written_is_said(self):
         self.session.start(project(), None, on_disk=False)
         with mock.patch.object(recovery, "keep", side_effect=OSError(13, "Permission denied")):
-            self.session.keep_now()
+            self.session.keep()
+            self.settle()
             self.assertIn("Save your work", self.window.foot.said)
             self.window.foot.say("", "note")
             self.session._kept = None
-            self.session._keep_soon()
+            self.session.keep()
             self.settle()
         self.assertIn("Save your work", self.window.foot.said)
 
