@@ -20,12 +20,14 @@ from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from foxpath.core.errors import AppError
 from foxpath.core.reporting import Cancelled, Progress
+from foxpath.window.work.memory import give_back
 
 Request = Callable[[Progress], Any]
 """Work that has captured its inputs; it may return anything."""
 
 _LOWER_PRIORITY = 5
 _SECONDS_BETWEEN_REPORTS = 0.05
+_SECONDS_OF_LONG_WORK = 0.5
 
 
 @dataclass(slots=True)
@@ -143,6 +145,8 @@ class Runner(QObject):
         except RuntimeError:
             # The window is gone; there is nobody to tell.
             return
+        if time.monotonic() - task.started > _SECONDS_OF_LONG_WORK:
+            give_back()
 
     @Slot(int, str, object)
     def _deliver(self, number: int, kind: str, value: Any) -> None:
