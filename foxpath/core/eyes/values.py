@@ -222,81 +222,116 @@ def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[
     light_hour : float or None
         Where the light comes from: the iris is lit on the side away from it.
     """
-    name, at = eye.name, eye.iris.centre
-    found: list[Finding] = []
+    checks = (
+        _lid_shadow(eye, values),
+        _lit_side(eye, values, light_hour),
+        _rim(eye, values),
+        _rings(eye, values),
+        _flecks(eye, values),
+        _wet_line(eye, values),
+    )
+    return [one for one in checks if one is not None]
 
-    def add(key: str, title: str, says: str, why: str, number: float, *, fault: bool) -> None:
-        found.append(eye_check(key, title, "look" if fault else "note", says, why, number, eye.id, at))
 
-    if np.isfinite(values.shadow):
-        flat = values.shadow < SHADOW_L * 0.6
-        low, high = SHADOW_SHARE
-        deep = percent(values.shadow_share)
-        if flat:
-            add(
-                "shadow", "Lid's shadow",
-                f"{name}: the upper third is only {max(values.shadow, 0):.0f} L* darker; the eye will look flat.",
-                f"{values.shadow:.0f} L* under the lid, over {deep} of the iris's height · a lid shades the ball by {SHADOW_L:.0f} or "
-                f"more over about a third: take it {SHADOW_L:.0f} darker",
-                values.shadow, fault=True,
-            )  # fmt: skip
-        else:
-            much = values.shadow_share > high
-            add(
-                "shadow", "Lid's shadow",
-                f"{name}: the lid's shadow is {values.shadow:.0f} L* deep over {deep} of the height.",
-                f"rule: {SHADOW_L:.0f} or more over {percent(low)} to {percent(high)} · "
-                f"{'end it higher, or the iris loses its colour' if much else 'paint it as it is'}",
-                values.shadow, fault=much,
-            )  # fmt: skip
-    if np.isfinite(values.side):
-        even = values.side < SIDE_L
-        wanted = (light_hour + 6) % 12 if light_hour is not None else None
-        wrong = wanted is not None and not even and hours_apart(values.light_hour, wanted) > 3
-        where = hour_words(wanted) if wanted is not None else "the side away from the light"
-        says = (
-            f"{name}: both sides of the iris are equally light."
-            if even
-            else f"{name}: the iris is lightest at {hour_words(values.light_hour)}, by {values.side:.0f} L*."
-        )
-        do = f"lighten it toward {where}" if even or wrong else "paint it as it is"
-        add(
-            "side", "Lighter side", says,
-            f"light that enters at the catchlight leaves at the other side: lightest away from the light, by {SIDE_L:.0f} or more · {do}",
-            values.side, fault=even or wrong,
+def _said(eye: Eye, key: str, title: str, says: str, why: str, number: float, *, fault: bool) -> Finding:
+    return eye_check(key, title, "look" if fault else "note", says, why, number, eye.id, eye.iris.centre)
+
+
+def _lid_shadow(eye: Eye, values: EyeValues) -> Finding | None:
+    """Judge the lid's shadow over the upper third."""
+    if not np.isfinite(values.shadow):
+        return None
+    flat = values.shadow < SHADOW_L * 0.6
+    low, high = SHADOW_SHARE
+    deep = percent(values.shadow_share)
+    if flat:
+        return _said(
+            eye, "shadow", "Lid's shadow",
+            f"{eye.name}: the upper third is only {max(values.shadow, 0):.0f} L* darker; the eye will look flat.",
+            f"{values.shadow:.0f} L* under the lid, over {deep} of the iris's height · a lid shades the ball by {SHADOW_L:.0f} or "
+            f"more over about a third: take it {SHADOW_L:.0f} darker",
+            values.shadow, fault=True,
         )  # fmt: skip
+    much = values.shadow_share > high
+    return _said(
+            eye, "shadow", "Lid's shadow",
+            f"{eye.name}: the lid's shadow is {values.shadow:.0f} L* deep over {deep} of the height.",
+            f"rule: {SHADOW_L:.0f} or more over {percent(low)} to {percent(high)} · "
+            f"{'end it higher, or the iris loses its colour' if much else 'paint it as it is'}",
+            values.shadow, fault=much,
+        )  # fmt: skip
+
+
+def _lit_side(eye: Eye, values: EyeValues, light_hour: float | None) -> Finding | None:
+    """Judge which side of the iris is lighter."""
+    if not np.isfinite(values.side):
+        return None
+    even = values.side < SIDE_L
+    wanted = (light_hour + 6) % 12 if light_hour is not None else None
+    wrong = wanted is not None and not even and hours_apart(values.light_hour, wanted) > 3
+    where = hour_words(wanted) if wanted is not None else "the side away from the light"
+    says = (
+        f"{eye.name}: both sides of the iris are equally light."
+        if even
+        else f"{eye.name}: the iris is lightest at {hour_words(values.light_hour)}, by {values.side:.0f} L*."
+    )
+    do = f"lighten it toward {where}" if even or wrong else "paint it as it is"
+    return _said(
+        eye, "side", "Lighter side", says,
+        f"light that enters at the catchlight leaves at the other side: lightest away from the light, by {SIDE_L:.0f} or more · {do}",
+        values.side, fault=even or wrong,
+    )  # fmt: skip
+
+
+def _rim(eye: Eye, values: EyeValues) -> Finding | None:
+    """Judge the dark rim."""
+    if not np.isfinite(values.rim):
+        return None
     iris_l = float(values.iris[0])
-    if np.isfinite(values.rim):
-        weak = iris_l - values.rim < min(RIM_L, 0.5 * iris_l)
-        add(
-            "rim", "Dark rim",
-            f"{name}: the rim is {'hardly darker than' if weak else f'{iris_l - values.rim:.0f} L* darker than'} the iris.",
-            f"iris L* {iris_l:.0f}, rim {values.rim:.0f} · a dark rim all round sets the eye into the head: "
-            f"{'darken it' if weak else 'keep it unbroken'}",
-            iris_l - values.rim, fault=weak,
-        )  # fmt: skip
-    if np.isfinite(values.ring):
-        words = "lighter" if values.ring > 0 else "darker"
-        add(
-            "ring", "Rings", f"{name}: the outer ring is {abs(values.ring):.0f} L* {words} than the middle of the iris.",
-            f"{_round_pupil(values.centre)}an iris is never one colour: let ring and centre differ by {RING_L:.0f} or more",
-            values.ring, fault=abs(values.ring) < RING_L and abs(values.centre) < RING_L if np.isfinite(values.centre) else False,
-        )  # fmt: skip
-    if np.isfinite(values.flecks):
-        smooth = values.flecks < FLECK_L * 0.5
-        add(
-            "flecks", "Veins and flecks",
-            f"{name}: {'the iris shows no veins' if smooth else f'{values.veins} light veins point to the pupil'}.",
-            f"{values.flecks:.1f} L* round the clock · short strokes toward the pupil, light and dark by turns: "
-            f"{'add them, the photograph is blurred here' if smooth else 'fewer in the shadow, more on the lit side'}",
-            values.flecks, fault=False,
-        )  # fmt: skip
-    if np.isfinite(values.wet):
-        dry = values.wet < WET_L
-        add(
-            "wet", "Wet line", f"{name}: the lower lid's wet line {'is missing' if dry else f'is {values.wet:.0f} L* lighter'}.",
-            f"{values.wet:.0f} L* along the lower lid · a thin light line there makes the eye wet: "
-            f"{'add it, broken, never from corner to corner' if dry else 'keep it broken'}",
-            values.wet, fault=False,
-        )  # fmt: skip
-    return found
+    weak = iris_l - values.rim < min(RIM_L, 0.5 * iris_l)
+    return _said(
+        eye, "rim", "Dark rim",
+        f"{eye.name}: the rim is {'hardly darker than' if weak else f'{iris_l - values.rim:.0f} L* darker than'} the iris.",
+        f"iris L* {iris_l:.0f}, rim {values.rim:.0f} · a dark rim all round sets the eye into the head: "
+        f"{'darken it' if weak else 'keep it unbroken'}",
+        iris_l - values.rim, fault=weak,
+    )  # fmt: skip
+
+
+def _rings(eye: Eye, values: EyeValues) -> Finding | None:
+    """Judge the rings of the iris."""
+    if not np.isfinite(values.ring):
+        return None
+    words = "lighter" if values.ring > 0 else "darker"
+    return _said(
+        eye, "ring", "Rings", f"{eye.name}: the outer ring is {abs(values.ring):.0f} L* {words} than the middle of the iris.",
+        f"{_round_pupil(values.centre)}an iris is never one colour: let ring and centre differ by {RING_L:.0f} or more",
+        values.ring, fault=abs(values.ring) < RING_L and abs(values.centre) < RING_L if np.isfinite(values.centre) else False,
+    )  # fmt: skip
+
+
+def _flecks(eye: Eye, values: EyeValues) -> Finding | None:
+    """Judge veins and flecks."""
+    if not np.isfinite(values.flecks):
+        return None
+    smooth = values.flecks < FLECK_L * 0.5
+    return _said(
+        eye, "flecks", "Veins and flecks",
+        f"{eye.name}: {'the iris shows no veins' if smooth else f'{values.veins} light veins point to the pupil'}.",
+        f"{values.flecks:.1f} L* round the clock · short strokes toward the pupil, light and dark by turns: "
+        f"{'add them, the photograph is blurred here' if smooth else 'fewer in the shadow, more on the lit side'}",
+        values.flecks, fault=False,
+    )  # fmt: skip
+
+
+def _wet_line(eye: Eye, values: EyeValues) -> Finding | None:
+    """Judge the wet line on the lower lid."""
+    if not np.isfinite(values.wet):
+        return None
+    dry = values.wet < WET_L
+    return _said(
+        eye, "wet", "Wet line", f"{eye.name}: the lower lid's wet line {'is missing' if dry else f'is {values.wet:.0f} L* lighter'}.",
+        f"{values.wet:.0f} L* along the lower lid · a thin light line there makes the eye wet: "
+        f"{'add it, broken, never from corner to corner' if dry else 'keep it broken'}",
+        values.wet, fault=False,
+    )  # fmt: skip

@@ -9,44 +9,55 @@ from foxpath.core.units import percent
 
 def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
     """Check value bands, ceilings, order of fat and lean, and the reserve of the last lights."""
+    active = [one for one in passes if one.on]
+    found = [finding for one in active for finding in _by_itself(one)]
+    return found + _fat_over_lean(active) + _opening(active) + _last_lights(active)
+
+
+def _by_itself(plan: PassPlan) -> list[Finding]:
+    """Check one pass: a band, under its ceiling, and something to paint."""
     found = []
-    active = [p for p in passes if p.on]
-    for plan in active:
-        name, key = plan.role.name, plan.role.key
-        if plan.l_low >= plan.l_high:
-            found.append(
-                Finding(
-                    "must",
-                    f"{name} has no value to paint with.",
-                    f"L* {plan.l_low:.0f} to {plan.l_high:.0f} · the dark end must lie below the light end: move one",
-                    "passes",
-                    key,
-                )
+    name, key = plan.role.name, plan.role.key
+    if plan.l_low >= plan.l_high:
+        found.append(
+            Finding(
+                "must",
+                f"{name} has no value to paint with.",
+                f"L* {plan.l_low:.0f} to {plan.l_high:.0f} · the dark end must lie below the light end: move one",
+                "passes",
+                key,
             )
-        if plan.l_high > plan.ceiling:
-            found.append(
-                Finding(
-                    "must",
-                    f"{name} goes over its ceiling.",
-                    f"band to L* {plan.l_high:.0f}, ceiling {plan.ceiling:.0f} · lower the band or raise the ceiling",
-                    "passes",
-                    key,
-                )
+        )
+    if plan.l_high > plan.ceiling:
+        found.append(
+            Finding(
+                "must",
+                f"{name} goes over its ceiling.",
+                f"band to L* {plan.l_high:.0f}, ceiling {plan.ceiling:.0f} · lower the band or raise the ceiling",
+                "passes",
+                key,
             )
-        if not plan.zones:
-            found.append(
-                Finding(
-                    "look",
-                    f"{name} has no part to paint.",
-                    "every part is left out · paint one of them, or turn the pass off",
-                    "passes",
-                    key,
-                )
+        )
+    if not plan.zones:
+        found.append(
+            Finding(
+                "look",
+                f"{name} has no part to paint.",
+                "every part is left out · paint one of them, or turn the pass off",
+                "passes",
+                key,
             )
-        elif plan.coverage == 0:
-            found.append(
-                Finding("look", f"{name} lays no paint.", "coverage 0 % · raise it or turn the pass off", "passes", key)
-            )
+        )
+    elif plan.coverage == 0:
+        found.append(
+            Finding("look", f"{name} lays no paint.", "coverage 0 % · raise it or turn the pass off", "passes", key)
+        )
+    return found
+
+
+def _fat_over_lean(active: Sequence[PassPlan]) -> list[Finding]:
+    """Check that no pass is leaner, or much thinner, than what it lies over."""
+    found = []
     for lower, upper in over_one_another(active):
         if upper.role.fat < lower.role.fat - 1e-6:
             found.append(
@@ -69,8 +80,14 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
+    return found
+
+
+def _opening(active: Sequence[PassPlan]) -> list[Finding]:
+    """Check that the range of values opens from pass to pass."""
     # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
     opening = [p for p in active if p.role.act not in {"ground", "background", "restated", "eyes"}]
+    found = []
     for lower, upper in over_one_another(opening):
         if upper.ceiling < lower.ceiling:
             found.append(
@@ -82,12 +99,17 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
+    return found
+
+
+def _last_lights(active: Sequence[PassPlan]) -> list[Finding]:
+    """Check that the lightest values are left for the highlights."""
     # A ground is covered, eyes and glazes have no lights of the coat to spend.
     free = {"highlights", "whiskers", "ground", "eyes"}
     spent = [
         p for p in active if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
     ]
-    found += [
+    return [
         Finding(
             "look",
             f"{p.role.name} spends the last lights.",
@@ -97,7 +119,6 @@ def check_passes(passes: Sequence[PassPlan]) -> list[Finding]:
         )
         for p in spent
     ]
-    return found
 
 
 def over_one_another(passes: Sequence[PassPlan]) -> list[tuple[PassPlan, PassPlan]]:
