@@ -223,12 +223,12 @@ def check_values(eye: Eye, values: EyeValues, light_hour: float | None) -> list[
         Where the light comes from: the iris is lit on the side away from it.
     """
     checks = (
-        _lid_shadow(eye, values),
-        _lit_side(eye, values, light_hour),
-        _rim(eye, values),
-        _rings(eye, values),
-        _flecks(eye, values),
-        _wet_line(eye, values),
+        _judged_shadow(eye, values),
+        _judged_side(eye, values, light_hour),
+        _judged_rim(eye, values),
+        _judged_rings(eye, values),
+        _judged_flecks(eye, values),
+        _judged_wet(eye, values),
     )
     return [one for one in checks if one is not None]
 
@@ -237,7 +237,7 @@ def _said(eye: Eye, key: str, title: str, says: str, why: str, number: float, *,
     return eye_check(key, title, "look" if fault else "note", says, why, number, eye.id, eye.iris.centre)
 
 
-def _lid_shadow(eye: Eye, values: EyeValues) -> Finding | None:
+def _judged_shadow(eye: Eye, values: EyeValues) -> Finding | None:
     """Judge the lid's shadow over the upper third."""
     if not np.isfinite(values.shadow):
         return None
@@ -254,15 +254,15 @@ def _lid_shadow(eye: Eye, values: EyeValues) -> Finding | None:
         )  # fmt: skip
     much = values.shadow_share > high
     return _said(
-            eye, "shadow", "Lid's shadow",
-            f"{eye.name}: the lid's shadow is {values.shadow:.0f} L* deep over {deep} of the height.",
-            f"rule: {SHADOW_L:.0f} or more over {percent(low)} to {percent(high)} · "
-            f"{'end it higher, or the iris loses its colour' if much else 'paint it as it is'}",
-            values.shadow, fault=much,
-        )  # fmt: skip
+        eye, "shadow", "Lid's shadow",
+        f"{eye.name}: the lid's shadow is {values.shadow:.0f} L* deep over {deep} of the height.",
+        f"rule: {SHADOW_L:.0f} or more over {percent(low)} to {percent(high)} · "
+        f"{'end it higher, or the iris loses its colour' if much else 'paint it as it is'}",
+        values.shadow, fault=much,
+    )  # fmt: skip
 
 
-def _lit_side(eye: Eye, values: EyeValues, light_hour: float | None) -> Finding | None:
+def _judged_side(eye: Eye, values: EyeValues, light_hour: float | None) -> Finding | None:
     """Judge which side of the iris is lighter."""
     if not np.isfinite(values.side):
         return None
@@ -283,7 +283,7 @@ def _lit_side(eye: Eye, values: EyeValues, light_hour: float | None) -> Finding 
     )  # fmt: skip
 
 
-def _rim(eye: Eye, values: EyeValues) -> Finding | None:
+def _judged_rim(eye: Eye, values: EyeValues) -> Finding | None:
     """Judge the dark rim."""
     if not np.isfinite(values.rim):
         return None
@@ -298,7 +298,7 @@ def _rim(eye: Eye, values: EyeValues) -> Finding | None:
     )  # fmt: skip
 
 
-def _rings(eye: Eye, values: EyeValues) -> Finding | None:
+def _judged_rings(eye: Eye, values: EyeValues) -> Finding | None:
     """Judge the rings of the iris."""
     if not np.isfinite(values.ring):
         return None
@@ -310,7 +310,7 @@ def _rings(eye: Eye, values: EyeValues) -> Finding | None:
     )  # fmt: skip
 
 
-def _flecks(eye: Eye, values: EyeValues) -> Finding | None:
+def _judged_flecks(eye: Eye, values: EyeValues) -> Finding | None:
     """Judge veins and flecks."""
     if not np.isfinite(values.flecks):
         return None
@@ -324,7 +324,7 @@ def _flecks(eye: Eye, values: EyeValues) -> Finding | None:
     )  # fmt: skip
 
 
-def _wet_line(eye: Eye, values: EyeValues) -> Finding | None:
+def _judged_wet(eye: Eye, values: EyeValues) -> Finding | None:
     """Judge the wet line on the lower lid."""
     if not np.isfinite(values.wet):
         return None
