@@ -21,6 +21,8 @@ TOLERANCE = 1e-2
 KAPPA = 0.08
 """Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
 _LOOSE = 1e-4
+_HANGS_TOGETHER = 0.25
+"""How well neighbours must be connected to share one answer about root and tip."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -201,7 +203,35 @@ def root_and_tip(
         fill()
     left = sign == 0
     sign[left] = np.where(along[left] >= 0, 1, -1)
+    free = domain & ~rooted
+    if free.any():
+        sign[free] = _voted(sign, along * quality, angle, quality, joined, free)[free]
     return sign, np.where(rooted, worst, 0).astype(np.float32), rooted
+
+
+def _voted(sign: I8, along: F32, angle: F32, quality: F32, joined: tuple[F32, F32], free: Bool) -> I8:
+    """Turn what hangs together well, where no mark speaks, so that most of it agrees with the guess.
+
+    One seed may be wrong by chance; a whole coat seldom is.
+    """
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    number = np.arange(angle.size).reshape(angle.shape)
+    pairs = []
+    for side, one, other in (
+        (joined[0][:, :-1], np.s_[:, :-1], np.s_[:, 1:]),
+        (joined[1][:-1], np.s_[:-1], np.s_[1:]),
+    ):
+        turn = np.abs(np.cos(angle[one] - angle[other]))
+        good = np.minimum(side, 1) * np.minimum(quality[one], quality[other]) * turn > _HANGS_TOGETHER
+        good &= free[one] & free[other]
+        pairs.append((number[one][good], number[other][good]))
+    begin, end = (np.concatenate([pair[k] for pair in pairs]) for k in (0, 1))
+    graph = coo_array((np.ones(len(begin), np.int8), (begin, end)), shape=(angle.size, angle.size))
+    _, part = connected_components(graph, directed=False)
+    vote = np.bincount(part, (sign * along * free).ravel())
+    return np.where(vote[part].reshape(sign.shape) < 0, -sign, sign).astype(np.int8)
 
 
 def cut_along(joined: tuple[F32, F32], partings: Sequence[Points]) -> tuple[F32, F32]:

@@ -36,6 +36,8 @@ OVERHANG = 0.03
 """How far past its border a zone's growth is known, as a share of the longer side, so that hair can lie over it."""
 SHOWN_SHARE = 0.1
 """Share of a zone that must show hair before the picture has a say."""
+_RIM_SAYS, _RIM_REACH = 2.0, 0.05
+"""How much the rim of the animal says about root and tip against what lies below, and how far in, as a share of the longer side."""
 _COMB_WEIGHT = 30.0
 _LOOSE = 1e-5
 """Screening of the direction itself: small, so that a direction carries to the far end of its zone."""
@@ -322,7 +324,7 @@ def _from_both(
     )
 
 
-def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away") -> F32:
+def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away", animal: Bool | None = None) -> F32:
     """Return the guess for places no comb speaks of, by the prior of the kind.
 
     Parameters
@@ -332,6 +334,8 @@ def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away") -> F32:
         Middles of the nose and eye zones, reference pixels; may be empty (then straight down).
     prior : "away", "back" or "up"
         Away from nose and eyes and down; from the head back everywhere, and a little down; or straight up.
+    animal : (rows, columns) bool, optional
+        Where the animal is: along its rim tips hang outward, over what lies behind. The picture's own border is no rim.
 
     Returns
     -------
@@ -345,6 +349,9 @@ def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away") -> F32:
         away = np.hypot(x - np.float32(sx), y - np.float32(sy)) + 1
         return unit_of(np.stack([(x - np.float32(sx)) / away, (y - np.float32(sy)) / away + 0.5]))[0]
     vx, vy = np.zeros_like(x), np.full_like(y, 0.6)
+    if animal is not None:
+        out = _outward(animal)
+        vx, vy = vx + out[0], vy + out[1]
     for sx, sy in frame.to_grid(sources_px.reshape(-1, 2)):
         dx, dy = x - np.float32(sx), y - np.float32(sy)
         distance = np.hypot(dx, dy) + 1
@@ -352,6 +359,20 @@ def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away") -> F32:
         vx += pull * dx / distance
         vy += pull * dy / distance
     return unit_of(np.stack([vx, vy]))[0]
+
+
+def _outward(animal: Bool) -> F32:
+    """Return (2, rows, columns) vectors that point out over the animal's rim, longest there."""
+    import cv2
+    from scipy.ndimage import distance_transform_edt
+
+    depth = distance_transform_edt(np.pad(animal, 1, constant_values=True))[1:-1, 1:-1].astype(np.float32)
+    long_side = max(animal.shape)
+    soft = cv2.GaussianBlur(depth, (0, 0), 0.008 * long_side)
+    down, right = np.gradient(soft)
+    size = np.maximum(np.hypot(down, right), 1e-6)
+    strength = _RIM_SAYS * np.exp(-depth / (_RIM_REACH * long_side)) * animal
+    return np.stack([-right / size * strength, -down / size * strength]).astype(np.float32)
 
 
 def paint_field(fields: Sequence[ZoneField | None], frame: Frame) -> tuple[F32, F32]:

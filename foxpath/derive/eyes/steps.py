@@ -2,11 +2,14 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from foxpath.core.arrays import Rgb8, frozen
 from foxpath.core.errors import InputError
-from foxpath.core.eyes import Eye, FoundEye, find_eye
+from foxpath.core.eyes import Eye, FoundEye, doubts, find_eye
 from foxpath.core.rehearsal.eyes import eye_room, step_pictures
 from foxpath.core.reporting import Progress
+from foxpath.core.units import mm_words
 from foxpath.derive.eyes.reading import eye_key, eye_plan
 from foxpath.derive.pictures import working_picture
 from foxpath.derive.results import Results
@@ -29,21 +32,52 @@ def step_shots(results: Results, project: Project, eye: Eye, width: int = STEP_P
     return results.memo.get(key, make)
 
 
+def extent_of(project: Project) -> float:
+    """Return the shorter extent of the animal round a project's parts, of the crop where none is outlined, reference pixels."""
+    outlines = [zone.shape.outline() for zone in project.zones if not zone.whole]
+    if not outlines:
+        return float(min(project.crop.width, project.crop.height))
+    points = np.concatenate(outlines)
+    return float(np.ptp(points, axis=0).min())
+
+
+@dataclass(frozen=True, slots=True)
+class Guessed:
+    """An eye that was found from a click: where, what, and what speaks against taking it unasked."""
+
+    at: tuple[float, float]
+    found: FoundEye
+    doubts: tuple[str, ...]
+
+
 @dataclass(frozen=True, slots=True)
 class FindEye:
-    """Find the eye whose pupil was clicked."""
+    """Find the eye that was clicked; with a `radius` (reference pixels) the one of about that size, which nobody doubts then."""
 
     results: Results
     project: Project
     at: tuple[float, float]
+    radius: float = 0.0
 
-    def __call__(self, progress: Progress) -> FoundEye:
+    def __call__(self, progress: Progress) -> Guessed:
         """Return the eye. Raises `InputError` when nothing there looks like one."""
         progress.at(0.1, "looking for the eye")
-        picture = working_picture(self.results, self.project)
-        zone = eye_zone(self.project, self.at)
+        project = self.project
+        picture = working_picture(self.results, project)
+        zone = eye_zone(project, self.at)
         opening = zone.shape.outline() if zone is not None else None
-        return find_eye(picture.rgb, self.at, picture.scale, opening=opening)
+        others = [one.iris for one in project.eyes if float(one.iris.share_of(np.array([self.at]))[0]) > 1]
+        radii = [one.radius for one in others]
+        found = find_eye(picture.rgb, self.at, picture.scale, self.radius, opening=opening, others=radii)
+        if self.radius > 0:
+            return Guessed(self.at, found, ())
+        rivals = [sure for _, sure in found.others]
+
+        def words(px: float) -> str:
+            return mm_words(px * project.mm_per_px)
+
+        asked = doubts(found.iris, found.sure, others, extent_of(project), words, rivals=rivals)
+        return Guessed(self.at, found, asked)
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,7 +28,7 @@ from foxpath.core.zones import Prior, fill
 from foxpath.derive.frames import growth_frame
 from foxpath.derive.pictures import picture_key, picture_of, scaled_picture
 from foxpath.derive.results import Results
-from foxpath.derive.zones.shapes import growing, mask_key, mask_of, zone_index
+from foxpath.derive.zones.shapes import growing, mask_key, mask_of, subject_of, zone_index
 from foxpath.document.model import Comb, Lent, Mark, Project, Zone, as_array
 
 LENT_CELLS = 160
@@ -43,15 +43,20 @@ AGAINST_DEG, AGAINST_SURE = 35.0, 0.5
 """The picture contradicts a comb when it is this sure and differs by more than this."""
 
 
-def _guess(results: Results, project: Project, frame: Frame, prior: Prior) -> F32:
+def _guess(results: Results, project: Project, frame: Frame, prior: Prior, *, rim: bool = False) -> F32:
+    """Return the guess about root and tip; with `rim` what hangs over the animal's rim has a say."""
     sources = tuple(
         (float(np.mean([p[0] for p in z.points])), float(np.mean([p[1] for p in z.points])))
         for z in project.zones
         if (z.kind == "eye" or z.name.lower() == "nose") and not z.whole
     )
-    key = ("guess", sources, frame, prior)
-    made: F32 = results.memo.get(key, lambda: frozen(prior_field(frame, np.array(sources).reshape(-1, 2), prior)))
-    return made
+    animal = subject_of(results, project, frame) if rim else None
+    key = ("guess", sources, frame, prior, fingerprint(animal))
+
+    def make() -> F32:
+        return frozen(prior_field(frame, np.array(sources).reshape(-1, 2), prior, animal))
+
+    return results.memo.get(key, make)
 
 
 def growth_key(results: Results, project: Project, index: int, frame: Frame) -> bytes:
@@ -67,11 +72,13 @@ def _read_growth_key(results: Results, project: Project, index: int, frame: Fram
     said = tuple((m.kind, m.points, m.turn_deg) for m in project.marks_of(zone.id) if not m.source)
     # Islands that no comb reaches are guessed, in a combed zone too.
     sources = tuple(z.points for z in project.zones if z.kind == "eye" or z.name.lower() == "nose")
-    key = fingerprint(combs, said, sources, zone.kind_of().prior)
+    # Where nobody says it, the animal's rim tells roots from tips too: then its outline counts.
+    followed = [] if lone else [m for m in project.marks_of(zone.id) if m.source]
+    rim = None if combs or said or followed else fingerprint(subject_of(results, project, frame))
+    key = fingerprint(combs, said, sources, zone.kind_of().prior, rim)
     length_px = _length_px(project, zone)
     seen = (evidence_key(results, project, frame), length_px) if length_px > 0 else None
     own = ("field", mask_key(results, project, index, frame), key, frame, seen)
-    followed = [] if lone else [m for m in project.marks_of(zone.id) if m.source]
     if not followed:
         return own
     lent: list[Hashable] = []
@@ -152,7 +159,7 @@ def _solve(results: Results, project: Project, index: int, progress: Progress, *
         mask,
         strokes,
         frame,
-        _guess(results, project, frame, zone.kind_of().prior),
+        _guess(results, project, frame, zone.kind_of().prior, rim=not strokes),
         progress,
         evidence=evidence_of(results, project, progress) if length_px > 0 else None,
         length_px=length_px,

@@ -92,7 +92,7 @@ def growth_of_picture(
         under = labels[i, j]
         if (under >= 0).any():
             owned[int(np.bincount(under[under >= 0]).argmax())].append(number)
-    guess = prior_field(frame, np.zeros((0, 2)))
+    guess = prior_field(frame, np.zeros((0, 2)), animal=labels >= 0)
     length = length_px or USUAL_LENGTH * max(width, height)
     seen = _evidence(rgb, frame) if rgb is not None else None
     fields: list[ZoneField | None] = []

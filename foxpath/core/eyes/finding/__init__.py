@@ -1,4 +1,6 @@
-"""Find an eye from a click (`find`): `circles` in a `window` of the picture, the `rim` of the best, its `pupil`, `lids` and lights."""
+"""Find an eye from a click (`find`): `hypotheses` weighed by their `looks` in a `window` of the picture, the `rim` of the likeliest, its
+`pupil`, `lids` and lights.
+"""
 
 from foxpath.core.eyes.finding.find import FoundEye, find_eye
 

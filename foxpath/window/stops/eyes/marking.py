@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
-from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Eye, FoundEye, clock, fit_ellipse
+from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, clock, fit_ellipse
 from foxpath.core.findings import Finding
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.eyes.reading import EyeReading, eye_key
-from foxpath.derive.eyes.steps import FindEye, PaintSteps
+from foxpath.derive.eyes.steps import FindEye, Guessed, PaintSteps
 from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import column
@@ -38,8 +38,9 @@ _WAYS = {
     "last": "Added last: one thick clean touch, and its place can still be moved.",
     "reserve": "Kept free: the ground stays clean there, no white has to cover a dark.",
 }
+FOUND = "find an eye"
 _SAYS = {
-    "find": "A click in a pupil finds its eye; drag what is off.",
+    "find": "A click in a pupil finds its eye; a drag from its middle to its rim says how large it is.",
     "rim": "Click the iris's rim, three times or more; Enter takes it, Esc drops it.",
     "light": "Click the bright spot on the ball; on a marked one, to take it away.",
 }
@@ -57,6 +58,13 @@ class EyesPage(Page):
         self._held: overlay.Handle | None = None
         self._live: Eye | None = None
         self._rim: list[Point] = []
+        self._asked: Guessed | None = None
+        """An eye that is not taken yet: the painter is asked."""
+        self._sizes: list[float] = []
+        """Radii that the eye clicked last may have, the likeliest first."""
+        self._clicked: Point = (0.0, 0.0)
+        self._drawn: tuple[Point, float] | None = None
+        """A circle being dragged open: its middle and radius."""
         self._pressed: Point | None = None
         self._images: list[QImage] = []
         self._shown_of: object = None
@@ -112,6 +120,8 @@ class EyesPage(Page):
             Gestures(
                 [
                     ("outline", "find an eye", "click in its pupil"),
+                    ("outline", "say its size", "drag from middle to rim"),
+                    ("outline", "another size", "N"),
                     ("outline", "correct it", "drag rim, lid, corner"),
                     ("frame", "its light", "L, then click it"),
                 ]
@@ -255,6 +265,9 @@ class EyesPage(Page):
 
     def next_step(self) -> tuple[str, str, str]:
         project = self.session.project
+        if self._asked is not None:
+            another = "N shows another size, " if len(self._sizes) > 1 else ""
+            return "Is this the eye?", f"{' '.join(self._asked.doubts)} {another}Esc drops it.", "Take it"
         if project is None or not project.eyes:
             return "Click in a pupil", "The eye is found from there.", ""
         worst = next((c for c in self.reading.checks if c.level != "note"), None)
@@ -265,6 +278,9 @@ class EyesPage(Page):
         return "Plan the passes", "The eyes stand right.", "Go on"
 
     def take_next(self) -> None:
+        if self._asked is not None:
+            self._take(self._asked)
+            return
         worst = next((c for c in self.reading.checks if c.level != "note"), None)
         if worst is not None:
             self._show(worst)
@@ -343,9 +359,10 @@ class EyesPage(Page):
 
     def leave(self) -> None:
         self._rim, self._held, self._live = [], None, None
+        self._asked, self._sizes, self._drawn = None, [], None
 
     def busy(self) -> bool:
-        return bool(self._rim) or self._held is not None
+        return bool(self._rim) or self._held is not None or self._asked is not None or self._drawn is not None
 
     def take_back(self) -> bool:
         if self._rim:
@@ -372,6 +389,10 @@ class EyesPage(Page):
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
         eye = self.project.eye(self.session.chosen["eye"])
+        if self._held is None and self._pressed is not None and self.ways.value == "find":
+            radius = math.dist(at, self._pressed)
+            self._drawn = (self._pressed, radius) if radius > self.reach(6) else None
+            return
         if self._held is None or eye is None or self._pressed is None:
             return
         if self._live is None and math.dist(at, self._pressed) < self.reach(3):
@@ -380,7 +401,11 @@ class EyesPage(Page):
 
     def release(self, at: Point, event: QMouseEvent) -> None:
         held, live, pressed = self._held, self._live, self._pressed
+        drawn, self._drawn = self._drawn, None
         self._held = self._live = self._pressed = None
+        if drawn is not None:
+            self._find(*drawn)
+            return
         if live is not None and held is not None:
             names: tuple[str, ...] = (
                 ("iris", "pupil") if held[0] == "middle" else ("lights",) if held[0] == "light" else (held[0],)
@@ -412,28 +437,58 @@ class EyesPage(Page):
             return
         if here is not None:
             return
+        self._sizes = []
+        self._find(at, 0.0)
+
+    def _find(self, at: Point, radius: float) -> None:
+        """Look for the eye about a place; of about a radius, reference pixels, when that is known."""
+        self._asked, self._clicked = None, at
         self.session.said.emit("Looking for the eye.", "note")
-        self.session.runner.start(
-            "find eye", FindEye(self.session.results, self.project, at), self._take_found, failed=self._not_found
-        )
+        request = FindEye(self.session.results, self.project, at, radius)
+        self.session.runner.start("find eye", request, self._take_found, failed=self._not_found)
 
     def _not_found(self, words: str) -> None:
         self.session.said.emit(words, "must")
+        self.changed.emit()
 
-    def _take_found(self, found: FoundEye) -> None:
-        made = ""
+    def _take_found(self, guessed: Guessed) -> None:
+        """Take an eye that was found, or ask about it."""
+        if not self._sizes:
+            self._sizes = [one.radius for one in (guessed.found.iris, *(iris for iris, _ in guessed.found.others))]
+        if guessed.doubts:
+            self._asked = guessed
+            self.session.said.emit("Is this the eye? Enter takes it.", "note")
+            self.changed.emit()
+            return
+        self._take(guessed)
+
+    def _take(self, guessed: Guessed) -> None:
+        made, found = "", guessed.found
+        self._asked = None
 
         def change(before: Project) -> Project:
             nonlocal made
             after, made = edits.add_eye(before, found)
             return after
 
-        if self.edit(change, "find an eye"):
+        if self.edit(change, FOUND):
             self.session.choose(eye=made)
-            sure = f"{percent(found.sure)} sure"
+            sure = f", {percent(found.sure)} sure" if found.sure > 0 else ""
+            more = " N shows another size." if len(self._sizes) > 1 else ""
             self.session.said.emit(
-                f"Found an eye {self.mm(2 * found.iris.radius)} across, {sure}. Drag what is off.", "note"
+                f"Found an eye {self.mm(2 * found.iris.radius)} across{sure}. Drag what is off.{more}", "note"
             )
+
+    def another(self) -> bool:
+        """Show the eye that was clicked last at the next size it may have; False when it has no other."""
+        if len(self._sizes) < 2 or self.session.runner.running("find eye"):
+            return False
+        if self._asked is None and self.session.history is not None and self.session.history.undo_words == FOUND:
+            # The first is taken back as if it had never been: its part with it.
+            self.session.undo()
+        self._sizes = [*self._sizes[1:], self._sizes[0]]
+        self._find(self._clicked, self._sizes[0])
+        return True
 
     def finish_rim(self) -> bool:
         """Make an eye of the clicks on its rim."""
@@ -471,11 +526,17 @@ class EyesPage(Page):
 
     def key(self, event: QKeyEvent) -> bool:
         key = Qt.Key(event.key())
+        if key == Qt.Key.Key_N and not event.modifiers():
+            return self.another()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._asked is not None:
+            self._take(self._asked)
+            return True
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._rim:
             return self.finish_rim() or True
         if key == Qt.Key.Key_Escape and self.busy():
             self.leave()
             self.picture.update()
+            self.changed.emit()
             return True
         ways = {Qt.Key.Key_1: "find", Qt.Key.Key_2: "rim", Qt.Key.Key_3: "light"}
         if key in ways and not event.modifiers():
@@ -517,6 +578,22 @@ class EyesPage(Page):
         if current is not None and current.at is not None:
             overlay.paint_lines(p, view, current.lines, current.label, current.at)
         self._paint_rim(p, view)
+        self._paint_guess(p, view)
+
+    def _paint_guess(self, p: QPainter, view: Viewport) -> None:
+        """Draw an eye that is asked about, or a circle that is being dragged open."""
+        if self._asked is not None:
+            iris = self._asked.found.iris
+            words = f"{self.mm(2 * iris.radius)} across?"
+        elif self._drawn is not None:
+            (x, y), radius = self._drawn
+            iris = Ellipse(x, y, radius, radius)
+            words = f"{self.mm(2 * radius)} across"
+        else:
+            return
+        draw.cased_path(p, overlay.on_screen(view, np.vstack([iris.outline(72), iris.outline(1)])), 1.6, "russet")
+        at = view.at((iris.cx + iris.rx, iris.cy))
+        draw.over_words(p, at.x() + 12, at.y(), words, "l", 13, view.room)
 
     def _paint_rim(self, p: QPainter, view: Viewport) -> None:
         if not self._rim:
