@@ -31,7 +31,8 @@ BENT = 8
 """How many bent terms."""
 PULL = 4.0
 """How much weights are held near nothing."""
-MARKED_WEIGHT = 3.0
+MARKED_WEIGHT, CLOSE_WEIGHT = 3.0, 2.0
+"""How much a photograph, and an eye that fills its picture, count against a made face."""
 _KEPT = 0.2
 """Share of the wrong ellipses that is kept to learn from."""
 
@@ -92,17 +93,21 @@ def _elsewhere(rng: np.random.Generator, rgb: Rgb8, eyes: list[Ellipse]) -> tupl
     return None
 
 
-def _close(_: int) -> list[Case]:
-    return [case_of(made.draw(), (made.cx + 1, made.cy - 1), made.iris, "close", 1.0, 5) for made in varied(80, 77)]  # type: ignore[no-untyped-call]
+def _close(seed: int) -> list[Case]:
+    cv2.setNumThreads(1)
+    eyes = varied(20, seed)  # type: ignore[no-untyped-call]
+    return [case_of(made.draw(), (made.cx + 1, made.cy - 1), made.iris, "close", CLOSE_WEIGHT, 5) for made in eyes]
 
 
-def _views() -> Iterator[tuple[float, bool, float, float]]:
-    """Scale, mirrored, click off the middle as a share of the smaller half axis, blur."""
-    yield 1.0, False, 0.0, 0.0
-    yield 0.75, True, 0.12, 0.0
-    yield 1.0, True, 0.15, 0.6
-    yield 1.5, False, 0.12, 1.0
-    yield 1.0, False, 0.2, 0.0
+def _views() -> Iterator[tuple[float, bool, float, float, float]]:
+    """Scale, mirrored, click off the middle as a share of the smaller half axis, blur, crop in half widths (0: none)."""
+    yield 1.0, False, 0.0, 0.0, 0.0
+    yield 0.75, True, 0.12, 0.0, 0.0
+    yield 1.0, True, 0.15, 0.6, 0.0
+    yield 1.5, False, 0.12, 1.0, 0.0
+    yield 1.0, False, 0.2, 0.0, 0.0
+    yield 1.0, True, 0.1, 0.0, 7.0
+    yield 1.3, False, 0.1, 0.3, 14.0
 
 
 def _photograph(label: Path, told: dict[str, Any]) -> Rgb8:
@@ -121,7 +126,7 @@ def _marked(label: Path) -> list[Case]:
     rng = np.random.default_rng(len(told["eyes"]) + image.shape[1])
     cases = []
     for one in told["eyes"]:
-        for scale, mirrored, off, blur in _views():
+        for scale, mirrored, off, blur, far_crop in _views():
             rgb = np.ascontiguousarray(image[:, ::-1] if mirrored else image)
             cx = image.shape[1] - one["cx"] if mirrored else one["cx"]
             eye = Ellipse(scale * cx, scale * one["cy"], scale * one["rx"], scale * one["ry"])
@@ -136,6 +141,12 @@ def _marked(label: Path) -> list[Case]:
                 )
             if blur:
                 rgb = np.asarray(cv2.GaussianBlur(rgb, (0, 0), blur * max(1, max(eye.rx, eye.ry) / 15)))
+            if far_crop:
+                # As a painter crops: the eye is larger against the picture.
+                room = far_crop * max(eye.rx, eye.ry)
+                x0, y0 = max(0, int(eye.cx - room)), max(0, int(eye.cy - room))
+                rgb = np.ascontiguousarray(rgb[y0 : int(eye.cy + room), x0 : int(eye.cx + room)])
+                eye = Ellipse(eye.cx - x0, eye.cy - y0, eye.rx, eye.ry)
             turn, far = rng.uniform(0, 2 * np.pi), off * small * rng.uniform(0.3, 1)
             click = (round(eye.cx) + far * np.cos(turn), round(eye.cy) + far * np.sin(turn))
             cases.append(case_of(rgb, click, eye, label.stem, MARKED_WEIGHT, 7))
@@ -212,7 +223,7 @@ def main() -> None:
     labels = sorted((args.marked / "labels").glob("*.json")) if args.marked else []
     with multiprocessing.Pool() as pool:
         made = pool.map_async(_made, range(100, 100 + args.faces // 10))
-        close, marked = pool.map_async(_close, [0]), pool.map_async(_marked, labels)
+        close, marked = pool.map_async(_close, range(70, 82)), pool.map_async(_marked, labels)
         cases = [one for part in (*made.get(), *close.get(), *marked.get()) for one in part]
     sample = np.concatenate([one.looks[::9] for one in cases])
     mean, spread = sample.mean(axis=0).astype(np.float64), sample.std(axis=0).astype(np.float64) + 1e-6

@@ -38,6 +38,12 @@ LIKENESS = 0.004
 """How much a cell's likeness in colour to the scribbles counts beside the walk."""
 COLOURS = 6
 """Colours kept of each side's scribbles."""
+SHARPNESS = 10.0
+"""How far apart in likeness it sets two cells, in steps of CIELAB, that one is e times as sharp: what lies behind an animal is often out of focus."""
+_FAINT = 0.3
+"""Fine contrast, in steps of a byte, below which all is equally soft."""
+UNLIKE = 1e-3
+"""Likeness of a colour that no scribble has; four times as much beyond, for the animal is scribbled more closely than what lies round it."""
 FIRM_RISE = 0.12
 """Rise of the walk's share across one cell from which the picture shows a border there."""
 
@@ -63,9 +69,10 @@ class Cut:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Ground:
-    """The part of the picture around the scribbles, as colours and as willingness to cross to the right and below."""
+    """The part of the picture around the scribbles, as colours, sharpness, and willingness to cross to the right and below."""
 
     lab: F32
+    sharp: F32
     east: F32
     south: F32
     corner: Points
@@ -179,7 +186,8 @@ def _border(
         raise AppError("Nothing marks the inside.", "Scribble inside the part.")
     progress.at(0.3, "finding the border")
     weight = np.where(marked, np.float32(60), np.float32(LIKENESS))
-    aim = np.where(marked, side, _likeness(ground.lab, marked, side))
+    told = np.concatenate([ground.lab, ground.sharp[..., None]], axis=-1)
+    aim = np.where(marked, side, _likeness(told, marked, side))
     walk = Multigrid(weight, ground.east, ground.south, 1).solve((weight * aim)[None], 1e-4, progress, aim[None])[0]
     progress.at(0.9, "drawing the outline")
     off = np.zeros_like(seed)
@@ -206,10 +214,14 @@ def _ground(rgb: Rgb8, size: tuple[float, float], within: Sequence[Points], beyo
     # Hairs are borders too, and there are many: evened out, they do not stop the walk on its way to the coat's own.
     even = np.asarray(cv2.pyrMeanShiftFiltering(small, *HAIR), np.uint8)
     lab = lab_from_rgb8(even)
+    grey = cv2.cvtColor(part, cv2.COLOR_RGB2GRAY).astype(np.float32)
+    fine = np.abs(grey - cv2.GaussianBlur(grey, (0, 0), 1.5))
+    fine = cv2.GaussianBlur(cv2.resize(fine, (columns, rows), interpolation=cv2.INTER_AREA), (0, 0), 4.0)
+    sharp = np.asarray(SHARPNESS * np.log(fine + _FAINT), np.float32)
     east, south = np.zeros((2, rows, columns), np.float32)
     east[:, :-1] = _willing(lab[:, 1:], lab[:, :-1])
     south[:-1] = _willing(lab[1:], lab[:-1])
-    return _Ground(lab, east, south, low / scale, (high - low) / scale / (columns, rows))
+    return _Ground(lab, sharp, east, south, low / scale, (high - low) / scale / (columns, rows))
 
 
 def _willing(a: F32, b: F32) -> F32:
@@ -219,8 +231,14 @@ def _willing(a: F32, b: F32) -> F32:
 def _draw(ground: _Ground, stroke: Points, onto: U8, value: int) -> None:
     import cv2
 
-    at = np.round((ground.cells(stroke) - 0.5) * 16).astype(np.int32).reshape(-1, 1, 2)
+    cells = ground.cells(stroke)
+    at = np.round((cells - 0.5) * 16).astype(np.int32).reshape(-1, 1, 2)
     cv2.polylines(onto, [at], False, value, 1, cv2.LINE_8, 4)
+    if np.ptp(cells, axis=0).max() < 1:
+        # A dot is a stroke too.
+        j, i = np.floor(cells[0]).astype(int)
+        if 0 <= i < onto.shape[0] and 0 <= j < onto.shape[1]:
+            onto[i, j] = value
 
 
 def _mark(ground: _Ground, within: Sequence[Points], beyond: Sequence[Points], seed: U8, share: U8) -> None:
@@ -231,20 +249,20 @@ def _mark(ground: _Ground, within: Sequence[Points], beyond: Sequence[Points], s
             _draw(ground, stroke, share, value)
 
 
-def _likeness(lab: F32, seed: Bool, share: F32) -> F32:
-    """Return 0..1, how much more a cell's colour is like the scribbles within than like those beyond."""
+def _likeness(told: F32, seed: Bool, share: F32) -> F32:
+    """Return 0..1, how much more a cell, by colour and sharpness, is like the scribbles within than like those beyond."""
     from scipy.cluster.vq import kmeans
 
     far = []
     for value in (0, 1):
-        seen = lab[seed & (share == value)].astype(np.float64)
+        seen = told[seed & (share == value)].astype(np.float64)
         seen = seen[:: max(1, len(seen) // 4000)]
         # Begun from colours dark to light, so that the same scribbles always give the same outline.
         ordered = seen[np.argsort(seen[:, 0])]
         first = np.unique(ordered[np.linspace(0, len(seen) - 1, COLOURS).round().astype(int)], axis=0)
         kept = kmeans(seen, first)[0]
-        gap = ((lab[:, :, None, :] - kept.astype(np.float32)) ** 2).sum(-1).min(-1)
-        far.append(np.exp(-gap / (2 * (2 * STEP) ** 2)) + 1e-3)
+        gap = ((told[:, :, None, :] - kept.astype(np.float32)) ** 2).sum(-1).min(-1)
+        far.append(np.exp(-gap / (2 * (2 * STEP) ** 2)) + UNLIKE * (1 if value else 4))
     return np.asarray(far[1] / (far[0] + far[1]), np.float32)
 
 

@@ -14,13 +14,15 @@ from foxpath.core.eyes.finding.lids import find_lids, find_lights
 from foxpath.core.eyes.finding.looks import Tried, looks_of
 from foxpath.core.eyes.finding.pupil import find_pupil
 from foxpath.core.eyes.finding.rim import trace_rim, well_inside
-from foxpath.core.eyes.finding.window import Window, window_at
+from foxpath.core.eyes.finding.window import ANGLES, Window, window_at
 from foxpath.core.eyes.fit import fit_ellipse
 
-_TRACED_NEAR, _TRACED_OFF = 0.2, 0.22
+_TRACED_NEAR, _TRACED_OFF = 0.2, 0.16
 """How far a traced rim may lie from the hypothesis it began at: in the logarithm of the radius, and in radii."""
 _TRACED_LOSS = 1.5
-"""By how much a traced rim may look less like an eye: lids that cut it are not seen by the trace."""
+"""By how much a traced rim may look less like an eye."""
+_SHARP, _SHARP_SHARE = 0.0035, 0.15
+"""A rim whose places lie this near an ellipse, in radii, over this share of the way round, is taken whatever lids leave of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,7 +110,8 @@ def find_eye(
     click = ((x - corner[0]) * k, (y - corner[1]) * k)
     guess = _moved(first.ellipse, corner, k)
     iris, rim, residual = _traced(window, guess, None if opening is None else (opening * scale - corner) * k)
-    if not _holds(rgb, (x, y), first.ellipse, _moved_back(iris, corner, k)):
+    sharp = residual < _SHARP * iris.radius and len(rim) > _SHARP_SHARE * 2 * ANGLES
+    if not len(rim) or not _holds(rgb, (x, y), first.ellipse, _moved_back(iris, corner, k), sharp=sharp):
         iris, rim, residual = guess, np.zeros((0, 2)), 0.0
     pupil, kind = find_pupil(window.lab, iris, click)
     lights = find_lights(window.lab, iris, pupil)
@@ -139,13 +142,15 @@ def sureness(share: float) -> float:
     return float(round(0.9 * share**1.5, 3))
 
 
-def _holds(rgb: Rgb8, at: tuple[float, float], guess: Ellipse, traced: Ellipse) -> bool:
+def _holds(rgb: Rgb8, at: tuple[float, float], guess: Ellipse, traced: Ellipse, *, sharp: bool) -> bool:
     """Tell whether a traced rim is still the hypothesis it began at, and looks about as much like an eye."""
     if (
         abs(math.log(traced.radius / guess.radius)) > _TRACED_NEAR
         or math.dist(traced.centre, guess.centre) > _TRACED_OFF * guess.radius
     ):
         return False
+    if sharp:
+        return True
     rows = [(one.rx, one.ry / one.rx, one.deg, one.cx - at[0], one.cy - at[1]) for one in (guess, traced)]
     before, after = learned().score(looks_of(rgb, at, Tried(*np.array(rows).T)))
     return bool(after > before - _TRACED_LOSS)
