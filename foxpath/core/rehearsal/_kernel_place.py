@@ -24,6 +24,8 @@ BEHIND = 0.4
 """Share of its length by which a hair is rooted behind the place whose colour it has."""
 HOLDS, HOLDS_OVER = 8.0, 0.35
 """A barb ends where its colour ends: it is shortened from this change of L* on, over this share of its length to each side."""
+LIFE_LIGHT, LIFE_DARK = 0.5, 1.3
+"""By how much more than in the picture a hair that is lighter, or darker, than what lies round it differs from it."""
 FARTHEST, WIDEST = 80.0, 40.0
 """mm that 255 stands for in the packed distances and widths of a limit, which grow as the square."""
 RAGGED = 0.8
@@ -235,6 +237,12 @@ def place(
             light, a, b = ground[0] + 1.6 * _normal(tint, 0), ground[1], ground[2]
         else:
             strength = 1 + 0.05 * _normal(tint, 1)
+            if hair and not block_in and role != WHISKERS:
+                # Hairs that lie over one another cover half of what sets each apart: it is laid on so much stronger.
+                apart = LIFE_LIGHT if light > around else LIFE_DARK
+                light += apart * (light - around)
+                a += apart * (a - local[i, j, 1])
+                b += apart * (b - local[i, j, 2])
             light, a, b = light + 1.8 * _normal(tint, 0), a * strength, b * strength
         if not block_in:
             light += 2.2 * tuft

@@ -55,6 +55,22 @@ class Cutting(unittest.TestCase):
         # It keeps between the scribbles.
         self.assertTrue(((cut.points[:, 0] > 120) & (cut.points[:, 0] < 690)).all())
 
+    def test_dots_do_as_well_as_strokes(self):
+        rgb, oval = hairy()
+        dots = [np.array([at]) for at in ((330.0, 300.0), (400.0, 300.0), (480.0, 310.0))]
+        beyond = [np.array([at]) for at in ((120.0, 100.0), (690.0, 500.0))]
+        self.assertGreater(self.overlap(cut_part(rgb, (WIDTH, HEIGHT), dots, beyond), oval), 0.92)
+
+    def test_what_lies_out_of_focus_is_beyond_though_its_colour_is_the_same(self):
+        """A coat before the same coat far behind it: only sharpness tells them apart."""
+        rgb, _ = hairy(shown=False)
+        _, oval = hairy()
+        soft = cv2.GaussianBlur(rgb, (0, 0), 7)
+        seen = np.where(oval[..., None], rgb, soft)
+        dots = [np.array([at]) for at in ((330.0, 250.0), (400.0, 300.0), (480.0, 350.0), (300.0, 330.0))]
+        beyond = [np.array([at]) for at in ((60.0, 60.0), (740.0, 60.0), (60.0, 540.0), (740.0, 540.0))]
+        self.assertGreater(self.overlap(cut_part(seen, (WIDTH, HEIGHT), dots, beyond), oval), 0.85)
+
     def test_a_stroke_beyond_takes_off(self):
         rgb, oval = hairy()
         half = [np.array([[470.0, 180.0], [470.0, 430.0]])]

@@ -50,6 +50,30 @@ class Scribbling(WindowCase):
         self.session.undo()
         self.assertEqual(len(self.project.zones), before)
 
+    def test_a_single_dot_is_a_stroke(self):
+        self.click(400, 300)
+        self.click(120, 100, Qt.KeyboardModifier.ShiftModifier)
+        self.click(690, 500, Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        self.assertEqual(
+            [(within, len(line)) for within, line in self.stop.scribble.strokes], [(True, 1), (False, 1), (False, 1)]
+        )
+        self.assertEqual(self.stop.scribble.failure, "")
+        self.stop.next.asked.emit()
+        self.assertGreater(self.score(self.project.zones[-1]), 0.9)
+
+    def test_a_click_before_the_first_stroke_chooses_the_part_under_it(self):
+        self.drag((300, 300), (500, 310))
+        self.settle()
+        self.stop.next.asked.emit()
+        zone = self.project.zones[-1]
+        self.session.choose(zone=self.project.zones[0].id)
+        self.settle()
+        self.stop.way.setFocus()
+        self.click(400, 300)
+        self.assertEqual(self.session.chosen["zone"], zone.id)
+        self.assertFalse(self.stop.scribble)
+
     def test_strokes_are_taken_back_and_dropped(self):
         before = len(self.project.zones)
         self.drag((300, 300), (500, 310))

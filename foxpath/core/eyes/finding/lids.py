@@ -10,6 +10,8 @@ from foxpath.core.eyes.finding.window import WINDOW, read_lab
 
 LIGHT_RISE = 16.0
 """By how much a catchlight is lighter than what surrounds it, L*."""
+LIGHT_OVER = ((10.0, 50.0), (0.2, 0.4))
+"""How far up from an iris's lighter parts to white it must lie: less in a dark ball, where a small light is seen grey."""
 
 
 def find_lights(lab: Lab, iris: Ellipse, pupil: Ellipse) -> Points:
@@ -28,7 +30,8 @@ def find_lights(lab: Lab, iris: Ellipse, pupil: Ellipse) -> Points:
         return np.zeros((0, 2))
     # Lighter than all of the iris but a spot of it.
     ring = light[(share < 0.95) & (pupil.share_of(np.stack([x, y], axis=-1)) > 1.15)]
-    least = max(50.0, 0.4 * 97 + 0.6 * float(np.percentile(ring, 92))) if len(ring) else 55.0
+    usual = float(np.percentile(ring, 92)) if len(ring) else 30.0
+    least = max(28.0, usual + (97 - usual) * float(np.interp(usual, *LIGHT_OVER)))
     count, parts, stats, _ = cv2.connectedComponentsWithStats(((rise > LIGHT_RISE) & (light > least)).astype(np.uint8))
     found = []
     for n in range(1, count):
@@ -38,9 +41,10 @@ def find_lights(lab: Lab, iris: Ellipse, pupil: Ellipse) -> Points:
         if area < 0.0012 * math.pi * iris.radius**2 or long > 0.8 * iris.radius:
             continue
         weight = ((light - least) * part).astype(np.float64)
-        found.append(
-            (float(weight.sum()), float((weight * x).sum() / weight.sum()), float((weight * y).sum() / weight.sum()))
-        )
+        total = float(weight.sum())
+        cx, cy = float((weight * x).sum()) / total, float((weight * y).sum()) / total
+        # Toward the rim wet skin shines too.
+        found.append((total * (1.25 - float(iris.share_of(np.array([[cx, cy]]))[0])), cx, cy))
     found.sort(reverse=True)
     # Lesser glints than a quarter of the first are wetness, not lamps.
     kept = [(cx, cy) for size, cx, cy in found if size > 0.25 * found[0][0]][:4]

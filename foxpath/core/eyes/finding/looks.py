@@ -99,7 +99,7 @@ def looks_of(rgb: Rgb8, at: tuple[float, float], tried: Tried) -> F32:
 LOOKS = (
     "rim", "rim of one kind", "rim agrees", "rim's weakest ninth", "rim's weaker half", "rim clearly stepped", "rim uneven",
     "step within", "step within alike", "step deep within", "step deep within alike", "step beyond", "step beyond alike",
-    "step far beyond alike", "spread within", "darkest within", "glint", "detail deep within", "detail within the rim",
+    "step far beyond alike", "ring outside", "ring outside of one kind", "ring far outside", "ring far outside of one kind", "spread within", "darkest within", "glint", "detail deep within", "detail within the rim",
     "spread within the rim", "spread on the rim", "darker than near", "near darker than far", "darker than all near", "spread near",
     "colour off near", "colour off far", "colour", "pupil", "size", "size squared", "small", "off the click", "oval", "oval squared",
     "oval across",
@@ -130,6 +130,12 @@ def _rim_looks(read: Lab) -> dict[str, F32 | F64]:
         other = (read[:, outer] - read[:, inner]).mean(axis=1)
         made[f"step {name}"] = np.clip(np.linalg.norm(other, axis=1) / (size + 3), 0, 3)
         made[f"step {name} alike"] = np.clip((other * kind).sum(axis=1) / (size + 3), -2, 2)
+    # Round a pupil runs the rim of its iris.
+    for name, outer, inner in (("outside", 8, 7), ("far outside", 9, 8)):
+        ring = read[:, outer] - read[:, inner]
+        length = np.linalg.norm(ring.mean(axis=1), axis=1)
+        made[f"ring {name}"] = np.log1p(length / 3)
+        made[f"ring {name} of one kind"] = length / (np.linalg.norm(ring, axis=2).mean(axis=1) + 2)
     return made
 
 

@@ -53,12 +53,13 @@ class Scribble(QObject):
         if self._line:
             self._line.append(at)
 
-    def release(self) -> bool:
-        """End the stroke; returns False when it was only a click, which marks nothing."""
+    def release(self, *, dot: bool = False) -> bool:
+        """End the stroke; returns False when it was only a click and no `dot` is meant."""
         line, self._line = np.array(self._line, np.float64).reshape(-1, 2), []
-        if len(line) < 2 or np.ptp(line, axis=0).max() < self.reach(4):
+        clicked = len(line) < 2 or np.ptp(line, axis=0).max() < self.reach(4)
+        if not len(line) or (clicked and not dot):
             return False
-        self.strokes.append((self._within, pairs(simplify(line, self.reach(1.0)))))
+        self.strokes.append((self._within, pairs(line[:1] if clicked else simplify(line, self.reach(1.0)))))
         self._find()
         return True
 
@@ -115,7 +116,12 @@ class Scribble(QObject):
         """Draw the strokes, and the outline: firm where the picture shows the border, dotted where it is guessed."""
         lines = [*self.strokes, (self._within, tuple(self._line))] if self._line else self.strokes
         for within, line in lines:
-            if len(line) > 1:
+            if len(line) == 1:
+                x, y = view.to_screen(np.array(line))[0]
+                draw.circle(
+                    p, x, y, 3.4, "over_light" if within else "over_dark", "over_dark" if within else "over_light", 1.2
+                )
+            else:
                 path = draw.polygon(view.to_screen(np.array(line)))
                 draw.cased_path(p, path, 4.2, "over_light")
                 if not within:

@@ -429,11 +429,12 @@ class ZonesStop(Stop):
         if self.way.value == "trace":
             return
         if self.scribble:
-            # A click among strokes marks nothing; before the first it chooses a zone.
+            # A click among strokes is a dot; before the first it chooses a zone, and on what is no part yet begins one.
             under = self.zone_at(at)
+            dot = bool(self.scribble.strokes) or (self.way.value == "scribble" and (under is None or under.whole))
             if self.way.value == "mend" and not self.scribble.mended:
                 self.scribble.drop()
-            if not self.scribble.release() and not self.scribble and under is not None:
+            if not self.scribble.release(dot=dot) and not self.scribble and under is not None:
                 self.session.choose(zone=under.id)
             return
         if self.draft or event.button() != Qt.MouseButton.LeftButton:
