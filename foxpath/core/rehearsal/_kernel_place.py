@@ -25,7 +25,10 @@ BEHIND = 0.4
 HOLDS, HOLDS_OVER = 8.0, 0.35
 """A barb ends where its colour ends: it is shortened from this change of L* on, over this share of its length to each side."""
 LIFE_LIGHT, LIFE_DARK = 0.5, 1.3
-"""By how much more than in the picture a hair that is lighter, or darker, than what lies round it differs from it."""
+"""By how much more than in the picture a hair that is lighter, or darker, than what lies round it differs from it: what lies over a hair
+hides a third of the difference, as measured on photographs, and more of a dark one, which is laid first."""
+LIFE_MOST, LIFE_HUE = 12.0, 0.4
+"""Differences beyond this, L*, are those of markings and forms, which keep theirs; of the colour, so much is laid on."""
 FARTHEST, WIDEST = 80.0, 40.0
 """mm that 255 stands for in the packed distances and widths of a limit, which grow as the square."""
 RAGGED = 0.8
@@ -240,9 +243,9 @@ def place(
             if hair and not block_in and role != WHISKERS:
                 # Hairs that lie over one another cover half of what sets each apart: it is laid on so much stronger.
                 apart = LIFE_LIGHT if light > around else LIFE_DARK
-                light += apart * (light - around)
-                a += apart * (a - local[i, j, 1])
-                b += apart * (b - local[i, j, 2])
+                light += apart * _clip(light - around, -LIFE_MOST, LIFE_MOST)
+                a += LIFE_HUE * apart * _clip(a - local[i, j, 1], -LIFE_MOST, LIFE_MOST)
+                b += LIFE_HUE * apart * _clip(b - local[i, j, 2], -LIFE_MOST, LIFE_MOST)
             light, a, b = light + 1.8 * _normal(tint, 0), a * strength, b * strength
         if not block_in:
             light += 2.2 * tuft
