@@ -25,7 +25,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Find an eye from a place in its pupil."""
-    from foxpath.core.eyes import PUPILS, clock, doubts, find_eye
+    from foxpath.core.eyes import PUPILS, Extent, clock, doubts, find_eye
     from foxpath.core.reference.light import hour_words
     from foxpath.core.units import mm_words, percent
     from foxpath.derive.eyes.steps import extent_of
@@ -47,7 +47,7 @@ def run(args: argparse.Namespace) -> int:
         found = find_eye(picture.rgb, at, picture.scale, args.radius, opening=opening, others=radii)
     except InputError as failure:
         raise AppError(f"{args.image}, at {args.at}: {failure.message}", failure.hint) from None
-    extent = extent_of(project) if project is not None else float(min(size))
+    extent = extent_of(project) if project is not None else Extent.of_picture(min(size))
 
     def words(px: float) -> str:
         return mm_words(px * project.mm_per_px) if project is not None else f"{px:.0f} px"

@@ -15,7 +15,7 @@ from foxpath.core.eyes.finding import FoundEye, find_eye
 from foxpath.core.eyes.fit import fit_ellipse
 from foxpath.core.eyes.lights import Lights, as_catchlights, check_lights, light_at, plan_lights
 from foxpath.core.eyes.placement import HeadFrame, check_eyes, head_frame
-from foxpath.core.eyes.plausible import doubts
+from foxpath.core.eyes.plausible import Extent, doubts
 from foxpath.core.eyes.steps import EyeStep, plan_steps, size_words
 from foxpath.core.eyes.values import EyeValues, check_values, measure_values
 
@@ -23,6 +23,7 @@ __all__ = [
     "LIGHT_WAYS",
     "PUPILS",
     "Ellipse",
+    "Extent",
     "Eye",
     "EyeStep",
     "EyeValues",

@@ -2,22 +2,44 @@
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from foxpath.core.eyes.eye import Ellipse
 from foxpath.core.units import percent
 
 MOST_OF_ANIMAL = 0.28
 """Most of an animal's shorter extent that an eye is across: an owl's in a head that fills the canvas is about a sixth."""
+MOST_OF_PICTURE = 0.45
+"""The same against a picture that the animal fills, or of which nobody has said where it is: it may be a study of the eye alone."""
 MOST_UNLIKE = 1.6
 """Most that two eyes of one animal differ in size; the far one of a turned head looks smaller."""
 LEAST_SURE = 0.45
+
+
+@dataclass(frozen=True, slots=True)
+class Extent:
+    """The shorter extent of an animal or of a picture, reference pixels (0 when not known), and what share of it is much for an eye."""
+
+    px: float
+    most: float
+    of: str
+
+    @classmethod
+    def of_animal(cls, px: float) -> "Extent":
+        """Return that of an animal."""
+        return cls(px, MOST_OF_ANIMAL, "the animal")
+
+    @classmethod
+    def of_picture(cls, px: float) -> "Extent":
+        """Return that of a picture."""
+        return cls(px, MOST_OF_PICTURE, "the picture")
 
 
 def doubts(
     iris: Ellipse,
     sure: float,
     others: Sequence[Ellipse],
-    extent: float,
+    extent: Extent,
     words: Callable[[float], str],
     *,
     rivals: Sequence[float] = (),
@@ -32,8 +54,8 @@ def doubts(
         0 to 1.
     others : sequence of Ellipse
         The other eyes, reference pixels.
-    extent : float
-        Shorter extent of the animal, or of the picture where no part is outlined, reference pixels; 0 when it is not known.
+    extent : Extent
+        What its size is judged against.
     words : callable
         Writes a length in reference pixels, e.g. as millimetres on the canvas.
     rivals : sequence of float
@@ -41,9 +63,10 @@ def doubts(
     """
     across = words(2 * iris.radius)
     found = []
-    if extent > 0 and 2 * iris.radius > MOST_OF_ANIMAL * extent:
+    share, most = 2 * iris.radius / extent.px if extent.px > 0 else 0.0, extent.most
+    if share > most:
         found.append(
-            f"It would be {across} across, {percent(2 * iris.radius / extent)} of the animal; {percent(MOST_OF_ANIMAL)} is much for an eye."
+            f"It would be {across} across, {percent(share)} of {extent.of}; {percent(most)} is much for an eye."
         )
     for other in others:
         ratio = iris.radius / other.radius

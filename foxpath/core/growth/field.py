@@ -366,6 +366,8 @@ def _outward(animal: Bool) -> F32:
     import cv2
     from scipy.ndimage import distance_transform_edt
 
+    if animal.all():
+        return np.zeros((2, *animal.shape), np.float32)
     depth = distance_transform_edt(np.pad(animal, 1, constant_values=True))[1:-1, 1:-1].astype(np.float32)
     long_side = max(animal.shape)
     soft = cv2.GaussianBlur(depth, (0, 0), 0.008 * long_side)

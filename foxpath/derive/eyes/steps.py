@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.arrays import Rgb8, frozen
 from foxpath.core.errors import InputError
-from foxpath.core.eyes import Eye, FoundEye, doubts, find_eye
+from foxpath.core.eyes import Extent, Eye, FoundEye, doubts, find_eye
 from foxpath.core.rehearsal.eyes import eye_room, step_pictures
 from foxpath.core.reporting import Progress
 from foxpath.core.units import mm_words
@@ -32,13 +32,18 @@ def step_shots(results: Results, project: Project, eye: Eye, width: int = STEP_P
     return results.memo.get(key, make)
 
 
-def extent_of(project: Project) -> float:
-    """Return the shorter extent of the animal round a project's parts, of the crop where none is outlined, reference pixels."""
-    outlines = [zone.shape.outline() for zone in project.zones if not zone.whole]
-    if not outlines:
-        return float(min(project.crop.width, project.crop.height))
-    points = np.concatenate(outlines)
-    return float(np.ptp(points, axis=0).min())
+_FILLS = 0.95
+"""An animal that takes more than this share of the crop both ways runs off it: how large it is is not known."""
+
+
+def extent_of(project: Project) -> Extent:
+    """Return how large the animal is by the parts that are outlined; the crop's extent where that is not known."""
+    outlines = [zone.shape.outline() for zone in project.zones if not zone.whole and zone.kind != "eye"]
+    size = np.array([project.crop.width, project.crop.height])
+    across = np.ptp(np.concatenate(outlines), axis=0) if outlines else size
+    if not outlines or bool((across > _FILLS * size).all()):
+        return Extent.of_picture(float(size.min()))
+    return Extent.of_animal(float(across.min()))
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from foxpath.core.eyes.eye import Ellipse
-from foxpath.core.eyes.finding.find import _apart, _moved
+from foxpath.core.eyes.finding.find import _moved, _moved_back
 from foxpath.core.eyes.finding.lids import LIGHT_RISE, find_lids, find_lights
 from foxpath.core.eyes.finding.pupil import find_pupil
 from foxpath.core.eyes.finding.window import WINDOW
@@ -90,6 +90,14 @@ class Lights(unittest.TestCase):
         self.assertEqual(len(self.found((*at, 6, 97), iris=70.0)), 1)
         self.assertEqual(len(self.found((MIDDLE + 60, MIDDLE, 6, 97))), 0)
 
+    def test_in_a_dark_ball_a_grey_spot_is_a_light_and_toward_the_rim_one_counts_less(self):
+        at = (MIDDLE + 8, MIDDLE - 24)
+        self.assertEqual(len(self.found((*at, 6, 40), iris=10.0)), 1)
+        self.assertEqual(len(self.found((*at, 6, 60), iris=55.0)), 0)
+        outer, inner = (MIDDLE + 42, MIDDLE), (MIDDLE - 12, MIDDLE - 26)
+        found = self.found((*outer, 6, 90), (*inner, 5.6, 90), iris=10.0)
+        np.testing.assert_allclose(found[0], inner, atol=0.5)
+
     def test_a_speck_and_a_bright_iris_are_none(self):
         at = (MIDDLE + 12, MIDDLE - 30)
         self.assertEqual(len(self.found((*at, 1.1, 97))), 0)
@@ -127,12 +135,6 @@ class Windows(unittest.TestCase):
         found = _moved(Ellipse(120, 90, 10, 8, 30), (100, 60), 2.5)
         self.assertEqual(found, Ellipse(50.0, 75.0, 25.0, 20.0, 30))
 
-    def test_of_circles_nearly_alike_the_better_is_kept(self):
-        best, near = Ellipse(50, 50, 20, 20), Ellipse(51.3, 50, 21, 21)
-        aside, larger = Ellipse(51.5, 50, 20, 20), Ellipse(50, 50, 21.3, 21.3)
-        circles = [(9.0, best), (8.0, near), (7.0, aside), (6.0, larger)]
-        self.assertEqual([one for _, one in _apart(circles)], [best, aside, larger])
-
-
-if __name__ == "__main__":
-    unittest.main()
+    def test_and_back(self):
+        one = Ellipse(120, 90, 10, 8, 30)
+        self.assertEqual(_moved_back(_moved(one, (100, 60), 2.5), (100, 60), 2.5), one)

@@ -144,6 +144,30 @@ class RootAndTip(unittest.TestCase):
         _, worst, _ = self.told(np.zeros((6, 9)), open_grid(6, 9), (2, 1), sure=sure)
         self.assertGreater(worst[:, :4].min(), worst[:, 4:].max())
 
+    def test_most_of_what_hangs_together_outvotes_the_place_that_agrees_best(self):
+        """One place agrees fully with a guess that leans a little against it everywhere else."""
+        guess = np.broadcast_to(np.array([-0.3, 0.95], np.float32)[:, None, None], (2, 6, 9)).copy()
+        guess[:, 2, 1] = (1, 0)
+        combs, combed = np.zeros((2, 6, 9), np.float32), np.zeros((6, 9), np.float32)
+        sure = np.ones((6, 9), np.float32)
+        told = (np.zeros((6, 9), np.float32), sure, open_grid(6, 9), combs, combed, guess, np.ones((6, 9), bool))
+        self.assertTrue((root_and_tip(*told)[0] == -1).all())
+
+    def test_what_hangs_together_badly_votes_apart(self):
+        guess = (
+            np.where(np.arange(9) < 4, 1.0, -1.0)[None, None] * np.array([1.0, 0.0])[:, None, None] * np.ones((2, 6, 9))
+        )
+        combs, combed = np.zeros((2, 6, 9), np.float32), np.zeros((6, 9), np.float32)
+        for doubtful, wanted in ((0.1, 1), (0.9, -1)):
+            sure = np.where(np.arange(9) == 4, doubtful, 1.0).astype(np.float32) * np.ones((6, 1), np.float32)
+            told = (np.zeros((6, 9), np.float32), sure, open_grid(6, 9), combs, combed)
+            sign, _, _ = root_and_tip(*told, guess.astype(np.float32), np.ones((6, 9), bool))
+            self.assertTrue((sign[:, :4] == wanted).all() and (sign[:, 5:] == -1).all(), doubtful)
+
+    def test_a_mark_is_never_outvoted(self):
+        sign, _, _ = self.told(np.zeros((6, 9)), open_grid(6, 9), (2, 1), (-1, 0), guess=(1, 0))
+        self.assertTrue((sign == -1).all())
+
     def test_without_a_mark_the_guess_says_it(self):
         for guess, wanted in (((1, 0), 1), ((-1, 0), -1)):
             sign, worst, rooted = self.told(np.zeros((6, 9)), open_grid(6, 9), guess=guess)

@@ -99,6 +99,23 @@ class Field(unittest.TestCase):
         np.testing.assert_allclose(direction[60, 77], [0, -1], atol=0.02)
         self.assertTrue(np.isnan(direction[5, 5]).all())
 
+    def test_tips_hang_out_over_the_animals_rim(self):
+        animal = np.zeros(FRAME.shape, bool)
+        rows, columns = animal.shape
+        animal[rows // 4 : -rows // 4, columns // 4 : -columns // 4] = True
+        guess = prior_field(FRAME, np.zeros((0, 2)), animal=animal)
+        middle = (rows // 2, columns // 2)
+        self.assertLess(guess[middle[0], columns // 4 + 1, 0], -0.8)
+        self.assertGreater(guess[middle[0], columns - columns // 4 - 2, 0], 0.8)
+        # Up over the upper rim, though hair is else guessed to hang; far from every rim it hangs.
+        self.assertLess(guess[rows // 4 + 1, middle[1], 1], -0.8)
+        self.assertGreater(guess[rows - rows // 4 - 2, middle[1], 1], 0.9)
+        self.assertGreater(guess[middle][1], 0.9)
+
+    def test_the_pictures_own_border_is_no_rim(self):
+        guess = prior_field(FRAME, np.zeros((0, 2)), animal=np.ones(FRAME.shape, bool))
+        np.testing.assert_allclose(guess, GUESS, atol=1e-6)
+
     def test_without_a_comb_the_direction_is_a_guess(self):
         guess = prior_field(FRAME, np.array([[150.0, 100.0]]))
         field = zone_field(rectangle(20, 20, 130, 100), [], FRAME, guess)

@@ -3,11 +3,14 @@
 import io
 import unittest
 from dataclasses import fields, replace
+from unittest import mock
 
 import numpy as np
 from PIL import Image
 from PySide6.QtCore import Qt
 
+from foxpath.core.eyes import Ellipse, FoundEye
+from foxpath.derive.eyes.steps import FindEye, Guessed
 from foxpath.window.stops.eyes.overlay import handles_of
 from tests import made
 from tests.derive.eyes.test_eyes import MADE, project
@@ -37,6 +40,63 @@ class Eyes(WindowCase):
         self.assertIn("mm across", stop.words_at((MADE.cx + 20, MADE.cy)))
         self.session.undo()
         self.assertEqual(self.project.eyes, ())
+
+    def test_a_drag_from_the_middle_to_the_rim_says_how_large_it_is(self):
+        one, _ = project()
+        stop = self.open(replace(one, eyes=()))
+        self.drag((MADE.cx, MADE.cy), (MADE.cx + 0.42 * MADE.r, MADE.cy))
+        self.wait(lambda: bool(self.project.eyes))
+        self.assertLess(self.project.eyes[0].iris.radius, 0.6 * MADE.r)
+        self.session.undo()
+        self.drag((MADE.cx, MADE.cy), (MADE.cx + MADE.r, MADE.cy))
+        self.wait(lambda: bool(self.project.eyes))
+        self.assertAlmostEqual(self.project.eyes[0].iris.radius, MADE.r, delta=2)
+        self.assertFalse(stop.busy())
+
+    def guess(self, stop, radius, doubts, others=()):
+        """Let the finder answer this."""
+        eyes = [Ellipse(MADE.cx, MADE.cy, r, r) for r in (radius, *others)]
+        found = FoundEye(
+            eyes[0], Ellipse(MADE.cx, MADE.cy, 0.4 * radius, 0.4 * radius), "round", (), (), (), 0.5, 0.0, ()
+        )
+        answers = [replace(found, iris=eye, others=tuple((o, 0.3) for o in eyes if o is not eye)) for eye in eyes]
+
+        def answer(request, progress):
+            nearest = min(answers, key=lambda one: abs(one.iris.radius - (request.radius or radius)))
+            return Guessed(request.at, nearest, () if request.radius else doubts)
+
+        with mock.patch.object(FindEye, "__call__", answer):
+            self.click(MADE.cx, MADE.cy)
+            self.wait(lambda: not self.session.runner.running("find eye"))
+            yield stop.eyes
+
+    def test_a_doubtful_eye_is_asked_about_and_taken_by_enter_or_dropped(self):
+        one, _ = project()
+        for key, taken in ((Qt.Key.Key_Return, 1), (Qt.Key.Key_Escape, 0)):
+            stop = self.open(replace(one, eyes=()))
+            for page in self.guess(stop, 90.0, ("It would be as large as the face.",)):
+                self.assertEqual(self.project.eyes, ())
+                self.assertEqual(page.next_step()[0], "Is this the eye?")
+                self.assertIn("as large as the face", stop.next.reason)
+                self.assertTrue(stop.busy())
+                self.key(key)
+                self.assertEqual(len(self.project.eyes), taken)
+                self.assertFalse(stop.busy())
+
+    def test_n_shows_the_next_size_and_leaves_nothing_of_the_first(self):
+        one, _ = project()
+        stop = self.open(replace(one, eyes=(), zones=tuple(z for z in one.zones if z.kind != "eye")))
+        zones = len(self.project.zones)
+        for page in self.guess(stop, 40.0, (), (18.0, 60.0)):
+            self.assertAlmostEqual(self.project.eyes[0].iris.radius, 40)
+            for radius in (18, 60, 40):
+                self.key(Qt.Key.Key_N)
+                self.wait(lambda: not self.session.runner.running("find eye"))
+                self.assertAlmostEqual(self.project.eyes[0].iris.radius, radius)
+                self.assertEqual((len(self.project.eyes), len(self.project.zones)), (1, zones + 1))
+            self.session.undo()
+            self.assertEqual(self.project.eyes, ())
+            self.assertFalse(page.busy())
 
     def test_a_click_on_fur_says_what_to_do(self):
         one, _ = project()

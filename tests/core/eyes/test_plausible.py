@@ -1,0 +1,40 @@
+import unittest
+
+from foxpath.core.eyes import Ellipse, Extent, doubts
+
+
+ANIMAL = Extent.of_animal(400.0)
+
+
+def asked(radius=10.0, sure=0.9, others=(), extent=ANIMAL, rivals=(), at=(100.0, 100.0)):
+    return doubts(Ellipse(*at, radius, radius), sure, others, extent, lambda px: f"{px / 2:.1f} mm", rivals=rivals)
+
+
+class Doubting(unittest.TestCase):
+    def test_an_eye_like_any_other_is_taken(self):
+        self.assertEqual(asked(others=(Ellipse(200, 100, 9, 9),)), ())
+
+    def test_one_as_large_as_the_face_is_asked_about_with_its_size(self):
+        self.assertEqual(asked(56.0), ())
+        (found,) = asked(57.0)
+        self.assertIn("57.0 mm across", found)
+        self.assertIn("28 % of the animal", found)
+        self.assertEqual(asked(57.0, extent=Extent.of_animal(0.0)), ())
+        self.assertEqual(asked(89.0, extent=Extent.of_picture(400.0)), ())
+        self.assertIn("of the picture", asked(91.0, extent=Extent.of_picture(400.0))[0])
+
+    def test_eyes_of_one_animal_are_nearly_the_same(self):
+        for radius, said in ((15.9, 0), (16.1, 1), (6.3, 0), (6.2, 1)):
+            found = asked(radius, others=(Ellipse(300, 100, 10, 10),))
+            self.assertEqual(len(found), said, radius)
+        self.assertIn("the other eye is 10.0 mm", asked(20.0, others=(Ellipse(300, 100, 10, 10),))[0])
+
+    def test_two_eyes_do_not_touch(self):
+        self.assertEqual(asked(others=(Ellipse(124.5, 100, 10, 10),)), ())
+        self.assertIn("touch", asked(others=(Ellipse(123.5, 100, 10, 10),))[0])
+
+    def test_doubt_is_said_and_why(self):
+        self.assertEqual(asked(sure=0.45), ())
+        self.assertIn("Only 44 % sure", asked(sure=0.44)[0])
+        self.assertIn("another size is nearly as likely", asked(sure=0.4, rivals=(0.1, 0.25))[0])
+        self.assertIn("Only", asked(sure=0.4, rivals=(0.2,))[0])
