@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Points
-from foxpath.core.units import mm_words, percent
+from foxpath.core.units import mm_words
 from foxpath.sheets.page import MARGIN, QUIET, Draw, Page, grid
 
 
@@ -169,8 +169,3 @@ def feather_page(feathers: tuple[FeatherMap, ...]) -> Draw:
 def length_words(low: float, high: float) -> str:
     """Write a range of lengths as one or two numbers with their unit."""
     return mm_words(high) if high - low < 0.1 * high else f"{low:.0f} to {mm_words(high)}"
-
-
-def share_words(share: float) -> str:
-    """Say how much of the borders' length votes on the order."""
-    return f"Tips over {percent(share)} of the borders' length say so, depth the rest."

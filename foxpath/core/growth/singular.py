@@ -145,12 +145,29 @@ def _crown(at: tuple[float, float], away: Points, rooted: F32) -> Singular:
     return Singular(at, "circling" if 75 < abs(turn) < 105 else "spiral", turn, said)
 
 
-def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zone: str) -> str:
-    """Say where a point lies: between the eyes, or in its zone."""
+_ACROSS, _DOWN = ("left", "", "right"), ("upper", "", "lower")
+
+
+def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zone: str, outline: Points) -> str:
+    """Say where a point lies: between the eyes, or in which third of its zone, e.g. ``"upper left of the brow"``.
+
+    Parameters
+    ----------
+    at : (x, y)
+    eyes : sequence of (x, y)
+    zone : str
+        Its name.
+    outline : (N, 2) float64
+        Of the zone, in the unit of `at`.
+    """
     if len(eyes) == 2:
         (ax, ay), (bx, by) = eyes
         size = math.hypot(bx - ax, by - ay)
         middle = ((ax + bx) / 2, (ay + by) / 2)
         if math.hypot(at[0] - middle[0], at[1] - middle[1]) < 0.45 * size:
             return "between the eyes"
-    return f"in {with_article(zone)}"
+    low = outline.min(axis=0)
+    share = (np.asarray(at) - low) / np.maximum(outline.max(axis=0) - low, 1e-9)
+    column, row = (int(np.clip(3 * v, 0, 2)) for v in share)
+    said = " ".join(word for word in (_DOWN[row], _ACROSS[column]) if word)
+    return f"{said or 'middle'} of {with_article(zone)}"

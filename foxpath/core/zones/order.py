@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Points
+from foxpath.core.units import percent
 
 LEANS = 0.35
 """Cosine of the growth to the way across the border from which tips lie over the other side."""
@@ -154,3 +155,8 @@ def side_words(spot: tuple[float, float], middle: tuple[float, float]) -> str:
     if abs(dx) >= abs(dy):
         return "at the left" if dx < 0 else "at the right"
     return "at the top" if dy < 0 else "at the foot"
+
+
+def share_words(share: float) -> str:
+    """Say how much of the borders' length votes on the order."""
+    return f"Hair tips show which part lies over which along {percent(share)} of the borders; elsewhere the depth you gave decides."

@@ -8,6 +8,7 @@ from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.reporting import Progress
 from foxpath.core.scatter import even_points
 from foxpath.core.units import duration_words, grouped, mm_words, percent
+from foxpath.core.zones.order import share_words
 from foxpath.derive.edges.plan import edge_widths, edges_of
 from foxpath.derive.eyes.reading import EyeReading, read_eyes
 from foxpath.derive.eyes.steps import step_shots
@@ -49,7 +50,7 @@ from foxpath.sheets import (
     pass_pages,
     reference_page,
 )
-from foxpath.sheets.length_pages import length_words, share_words
+from foxpath.sheets.length_pages import length_words
 
 SHEET_EYE_PX = 900
 """Width of an eye's printed pictures."""

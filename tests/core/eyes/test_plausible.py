@@ -2,7 +2,6 @@ import unittest
 
 from foxpath.core.eyes import Ellipse, Extent, doubts
 
-
 ANIMAL = Extent.of_animal(400.0)
 
 

@@ -28,6 +28,7 @@ from tests.coats import HEIGHT, WIDTH, coat, sensible_combs
 
 FRAME = Frame.over(Crop(0, 0, WIDTH, HEIGHT), 1.0, 320)
 GUESS = prior_field(FRAME, np.zeros((0, 2)))
+BROW = np.array([[0.0, 200.0], [200.0, 200.0], [200.0, 400.0], [0.0, 400.0]])
 
 
 def at_cells(values):
@@ -175,8 +176,19 @@ class Said(unittest.TestCase):
             self.assertEqual([one.kind for one in found], [kind])
             self.assertLess(np.hypot(found[0].at[0] - 600, found[0].at[1] - 450), 12)
         self.assertIn("to the left", found[0].words() if turn < 0 else self.spiral_left())
-        self.assertEqual(where_words((610.0, 300.0), [(500.0, 310.0), (700.0, 300.0)], "Brow"), "between the eyes")
-        self.assertEqual(where_words((100.0, 300.0), [(500.0, 310.0), (700.0, 300.0)], "Brow"), "in the brow")
+        self.assertEqual(
+            where_words((610.0, 300.0), [(500.0, 310.0), (700.0, 300.0)], "Brow", BROW), "between the eyes"
+        )
+        self.assertEqual(
+            where_words((100.0, 300.0), [(500.0, 310.0), (700.0, 300.0)], "Brow", BROW), "middle of the brow"
+        )
+        for at, said in (
+            ((10.0, 210.0), "upper left"),
+            ((100.0, 390.0), "lower"),
+            ((190.0, 300.0), "right"),
+            ((190.0, 210.0), "upper right"),
+        ):
+            self.assertEqual(where_words(at, [], "Brow", BROW), f"{said} of the brow")
 
     def spiral_left(self):
         return singular_points(self.field(crown_strokes((600.0, 450.0), 160.0, -40)))[0].words()

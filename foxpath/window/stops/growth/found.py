@@ -24,6 +24,7 @@ class FoundPanel(QWidget):
         super().__init__()
         self.session, self.picture = session, picture
         self._found = ""
+        self._alike: dict[tuple[str, str, str], list[str]] = {}
         self.head = Section("Found in the growth", "")
         self.rows = Rows("crowns, loops and deltas")
         self.rows.chosen.connect(self._choose)
@@ -58,12 +59,22 @@ class FoundPanel(QWidget):
         self.head.set_words("Found in the growth", str(len(found)))
         if self._found not in found:
             self._found = ""
-        rows = [Row(key, one.words(), "", where_words(one.at, eyes, zone.name)) for key, (zone, one) in found.items()]
-        self.rows.set_rows(rows, self._found)
+        # What is the same in the same place is one row; choosing it again shows the next.
+        self._alike = {}
+        for key, (zone, one) in found.items():
+            where = where_words(one.at, eyes, zone.name, zone.shape.outline())
+            self._alike.setdefault((zone.id, one.words(), where), []).append(key)
+        rows = [
+            Row(keys[0], words, f"{len(keys)} ×" if len(keys) > 1 else "", where)
+            for (_, words, where), keys in self._alike.items()
+        ]
+        chosen = next((keys[0] for keys in self._alike.values() if self._found in keys), "")
+        self.rows.set_rows(rows, chosen)
         self.keep.setVisible(bool(self._found) and found[self._found][1].crown)
 
     def _choose(self, key: str) -> None:
-        self._found = key
+        keys = next((keys for keys in self._alike.values() if key in keys), [key])
+        self._found = keys[(keys.index(self._found) + 1) % len(keys)] if self._found in keys else key
         found = self.singular()
         if key in found:
             self.picture.fly_to(found[key][1].at, 220)

@@ -11,6 +11,7 @@ from foxpath.core.arrays import Points
 from foxpath.core.curves import closed_curve, inside, nearest_on, open_curve
 from foxpath.core.units import count_words, percent
 from foxpath.core.zones import KINDS, Proposed
+from foxpath.core.zones.order import share_words
 from foxpath.derive.lengths.markings import is_marking
 from foxpath.derive.subjects import ZONES
 from foxpath.derive.zones.outlining import ProposeParts
@@ -217,7 +218,7 @@ class ZonesStop(Stop):
         covering = [k for k in laying.order if readings.zones[k].kind_of().cover]
         # Numbered as on the picture: names may hold commas of their own.
         self.laying.set_words(" · ".join(f"{k + 1} {readings.zones[k].name.lower()}" for k in covering))
-        why = f"Tips over {percent(laying.said_share)} of the borders' length say so, depth the rest."
+        why = share_words(laying.said_share)
         for ring in laying.cycles:
             names = " over ".join(readings.zones[k].name.lower() for k in (*ring, ring[0]))
             why += f" A ring, {names}: depth decides; a parting or a zone of its own would end it."
