@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, edges, eyes, growth, memory, reference, rehearsal, start, zones
+from benchmarks import comb, edges, eyes, growth, memory, reference, rehearsal, start, truth, zones
 
 
 def main() -> int:
@@ -25,6 +25,7 @@ def main() -> int:
         "rehearsal": rehearsal,
         "comb": comb,
         "memory": memory,
+        "truth": truth,
     }
     for name in args.parts or parts:
         if name not in parts:
@@ -36,7 +37,8 @@ def main() -> int:
     print(f"{'what':<{wide}}  {'value':>9}  {'goal':>9}  detail")
     for row in rows:
         goal = f"<= {row['goal']:>5g} {row['unit']}" if row["goal"] is not None else ""
-        print(f"{row['what']:<{wide}}  {row['value']:>7.2f} {row['unit']:<2} {goal:<12} {row['detail']}")
+        value = f"{row['value']:>7.2f} {row['unit']:<2}" if row["value"] is not None else f"{'-':>7}   "
+        print(f"{row['what']:<{wide}}  {value} {goal:<12} {row['detail']}")
     if args.json:
         args.json.write_text(json.dumps({"rows": rows}, indent=1) + "\n", "utf-8")
     return 0

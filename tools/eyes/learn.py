@@ -31,7 +31,7 @@ BENT = 12
 """How many bent terms."""
 PULL = 4.0
 """How much weights are held near nothing."""
-MARKED_WEIGHT, CLOSE_WEIGHT = 3.0, 2.0
+MARKED_WEIGHT, CLOSE_WEIGHT = 3.0, 3.0
 """How much a photograph, and an eye that fills its picture, count against a made face."""
 _KEPT = 0.2
 """Share of the wrong ellipses that is kept to learn from."""
@@ -223,7 +223,7 @@ def main() -> None:
     labels = sorted((args.marked / "labels").glob("*.json")) if args.marked else []
     with multiprocessing.Pool() as pool:
         made = pool.map_async(_made, range(100, 100 + args.faces // 10))
-        close, marked = pool.map_async(_close, range(70, 82)), pool.map_async(_marked, labels)
+        close, marked = pool.map_async(_close, range(70, 88)), pool.map_async(_marked, labels)
         cases = [one for part in (*made.get(), *close.get(), *marked.get()) for one in part]
     sample = np.concatenate([one.looks[::9] for one in cases])
     mean, spread = sample.mean(axis=0).astype(np.float64), sample.std(axis=0).astype(np.float64) + 1e-6

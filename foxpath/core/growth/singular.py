@@ -47,6 +47,18 @@ class Singular:
         """Say it, e.g. ``"crown, spiral to the left"``."""
         return self._name() + ("" if self.rooted else ", root and tip a guess")
 
+    def short(self) -> str:
+        """Say it in a word or two, e.g. ``"crown, left?"``; what is guessed has a question mark."""
+        name = {
+            "spreading": "crown",
+            "circling": "crown, round",
+            "gathering": "gathers",
+            "loop": "turns back",
+            "delta": "three ways",
+        }
+        said = name.get(self.kind) or f"crown, {'right' if self.turn_deg > 0 else 'left'}"
+        return said if self.rooted else f"{said}?"
+
     def _name(self) -> str:
         if self.kind == "spiral":
             side = "right" if self.turn_deg > 0 else "left"
@@ -156,7 +168,7 @@ def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zo
     at : (x, y)
     eyes : sequence of (x, y)
     zone : str
-        Its name.
+        Its name; empty leaves it out.
     outline : (N, 2) float64
         Of the zone, in the unit of `at`.
     """
@@ -169,5 +181,5 @@ def where_words(at: tuple[float, float], eyes: Sequence[tuple[float, float]], zo
     low = outline.min(axis=0)
     share = (np.asarray(at) - low) / np.maximum(outline.max(axis=0) - low, 1e-9)
     column, row = (int(np.clip(3 * v, 0, 2)) for v in share)
-    said = " ".join(word for word in (_DOWN[row], _ACROSS[column]) if word)
-    return f"{said or 'middle'} of {with_article(zone)}"
+    said = " ".join(word for word in (_DOWN[row], _ACROSS[column]) if word) or "middle"
+    return f"{said} of {with_article(zone)}" if zone else said

@@ -13,8 +13,8 @@ SEEN_L, SEEN_C, SEEN_HUE = 2.0, 3.0, 6.0
 """Differences of L*, of chroma, and of hue in degrees, below which a part is as the reference."""
 GREY = 6.0
 """Below this chroma a hue is not told."""
-ALIKE, NEAR = 3.0, 6.0
-"""Colour differences (CIEDE2000) up to which a part is alike, and near enough."""
+ALIKE, NEAR = 2.0, 4.0
+"""Colour differences (CIEDE2000) up to which an eye tells no part apart when it looks from one to the other, and only when it looks for it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +56,10 @@ class ZoneReading:
             parts.append("yellower" if self.dh_deg > 0 else "redder")
         if abs(self.dc) >= SEEN_C:
             parts.append("stronger" if self.dc > 0 else "greyer")
-        return ", ".join(parts) or "as the reference"
+        if parts or not math.isfinite(self.de) or self.de < ALIKE:
+            return ", ".join(parts) or "as the reference"
+        # Its mean is right, but places in it are not.
+        return "right on the whole, a little off in places" if self.de < NEAR else "right on the whole, off in places"
 
     def more(self) -> str:
         """Say what of edges and growth came out otherwise than planned; nothing when all is well."""

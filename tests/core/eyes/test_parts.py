@@ -67,6 +67,18 @@ class Pupils(unittest.TestCase):
         self.assertLess(np.hypot(found.cx - true.cx, found.cy - true.cy), 1)
         self.assertAlmostEqual(found.radius, 20, delta=1)
 
+    def test_what_a_dark_ball_mirrors_is_no_pupil(self):
+        aside = Ellipse(MIDDLE + 14, MIDDLE + 6, 16, 16)
+        self.assertEqual(
+            find_pupil(eye(aside, iris=18, dark=6), IRIS, aside.centre)[0], Ellipse(MIDDLE, MIDDLE, 21.0, 21.0)
+        )
+        # One that stands clearly apart is, however far aside; so is a faint one in the middle.
+        self.assertAlmostEqual(find_pupil(eye(aside, iris=40, dark=6), IRIS, aside.centre)[0].cx, aside.cx, delta=0.6)
+        middle = Ellipse(MIDDLE + 3, MIDDLE, 16, 16)
+        self.assertAlmostEqual(
+            find_pupil(eye(middle, iris=18, dark=6), IRIS, middle.centre)[0].cx, middle.cx, delta=0.6
+        )
+
     def test_where_none_stands_apart_a_usual_one_is_taken(self):
         found, kind = find_pupil(eye(IRIS, iris=55, dark=55), IRIS, IRIS.centre)
         self.assertEqual((found, kind), (Ellipse(MIDDLE, MIDDLE, 21.0, 21.0), "round"))

@@ -10,6 +10,9 @@ from foxpath.core.eyes.eye import Ellipse
 from foxpath.core.eyes.finding.window import ANGLES, WINDOW, read_lab
 from foxpath.core.eyes.fit import fit_ellipse
 
+_FAINT, _CENTRED = 18.0, 0.12
+"""A pupil darker than its iris by less than this, L*, and farther from its middle than this, in radii, is none."""
+
 
 def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ellipse, str]:
     """Return the pupil's ellipse and its kind."""
@@ -45,6 +48,10 @@ def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ell
     _, mask, part = best
     points = _pupil_points(light, mask, iris, dark + max(part, 0.3) * apart, pale)
     ellipse = _pupil_ellipse(mask, points, iris)
+    if apart < _FAINT and math.dist(ellipse.centre, iris.centre) > _CENTRED * iris.radius:
+        # In a dark ball the pupil is not seen: what stands apart a little, and aside, is what the ball mirrors.
+        r = 0.42 * iris.radius
+        return Ellipse(iris.cx, iris.cy, r, r), "round"
     return ellipse, _pupil_kind(mask, ellipse)
 
 

@@ -62,8 +62,10 @@ class FoundPanel(QWidget):
         # What is the same in the same place is one row; choosing it again shows the next.
         self._alike = {}
         for key, (zone, one) in found.items():
-            where = where_words(one.at, eyes, zone.name, zone.shape.outline())
-            self._alike.setdefault((zone.id, one.words(), where), []).append(key)
+            # Where one part only has any, its name need not be said on every row.
+            name = zone.name if len({zone.id for zone, _ in found.values()}) > 1 else ""
+            where = where_words(one.at, eyes, name, zone.shape.outline())
+            self._alike.setdefault((zone.id, one.short(), where), []).append(key)
         rows = [
             Row(keys[0], words, f"{len(keys)} ×" if len(keys) > 1 else "", where)
             for (_, words, where), keys in self._alike.items()
