@@ -144,9 +144,18 @@ def nearest_tests(file: str) -> list[str]:
         text = test.read_text("utf-8")
         if f"{dotted} import" in text or f"from {'.'.join(own.parts[:-1])} import {own.name}" in text:
             naming.append(test)
-        elif f"{'.'.join(own.parts[:-1])} import" in text or test.parent == TOP / mirrored.parent:
+        elif f"{'.'.join(own.parts[:-1])} import" in text or test.parent in (
+            TOP / mirrored.parent,
+            TOP / mirrored.parent.parent,
+        ):
             room.append(test)
-    quick = sorted([*naming, *room], key=lambda test: (test in room, "window" in test.parts, "remembered" in test.name))
+
+    def far(test: Path) -> tuple[bool, int, bool, bool]:
+        """Return how far a test lies: those that name the module first, then by how much of the tree they share with it."""
+        shared = len(os.path.commonpath([test.parent, TOP / mirrored.parent]))
+        return test in room, -shared, "window" in test.parts, "remembered" in test.name
+
+    quick = sorted([*naming, *room], key=far)
     found += [test for test in quick if test not in found]
     return [".".join(test.relative_to(TOP).with_suffix("").parts) for test in found[:MOST_TESTS]]
 

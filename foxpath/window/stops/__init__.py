@@ -82,7 +82,12 @@ STOPS: tuple[StopSpec, ...] = (
     StopSpec(
         "lengths", "Lengths", "lengths.stop:LengthsStop", (("drag", "measure a hair"), ("Shift drag", "place a form"))
     ),
-    StopSpec("eyes", "Eyes", "eyes.stop:EyesStop", (("1 to 3", "find, its rim, its light"),)),
+    StopSpec(
+        "eyes",
+        "Eyes",
+        "eyes.stop:EyesStop",
+        (("1 to 3", "find, its rim, its light"), ("N", "the next size an eye may have")),
+    ),
     StopSpec("passes", "Passes", "passes.stop:PassesStop", (("PgUp PgDn", "pass before, pass after"),)),
     StopSpec(
         "rehearsal",

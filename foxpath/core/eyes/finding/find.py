@@ -17,7 +17,7 @@ from foxpath.core.eyes.finding.rim import trace_rim, well_inside
 from foxpath.core.eyes.finding.window import ANGLES, Window, window_at
 from foxpath.core.eyes.fit import fit_ellipse
 
-_TRACED_NEAR, _TRACED_OFF = 0.2, 0.16
+_TRACED_NEAR, _TRACED_OFF = 0.2, 0.2
 """How far a traced rim may lie from the hypothesis it began at: in the logarithm of the radius, and in radii."""
 _TRACED_LOSS = 1.5
 """By how much a traced rim may look less like an eye."""

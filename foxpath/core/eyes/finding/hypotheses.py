@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Rgb8
+from foxpath.core.arrays import F32, F64, Bool, Rgb8
 from foxpath.core.eyes.eye import Ellipse
 from foxpath.core.eyes.finding.looks import LOOKS, looks_of, tried_about
 
@@ -22,6 +22,10 @@ _NEAR_SIZE, _NEAR_PLACE = 0.22, 0.22
 _LIKE_OTHER = 0.3
 """How much two eyes of one animal may differ, in the logarithm of the half width."""
 _LEAST_SHARE = 0.04
+_IRIS_LOSS, _IRIS_SURE = 8.0, 0.75
+"""By how much an iris may score less than its pupil, and how much of their share is then its own."""
+_AT_ITS_WORD, _ROUND = 0.12, 0.35
+"""How far an eye whose size was said may differ from it, and from a circle: logarithms of the half width and of the half axes' ratio."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -89,12 +93,17 @@ def hypotheses_at(
     """
     used = weights or learned()
     least, most = (0.8 * radius, 1.25 * radius) if radius > 0 else (0.0, math.inf)
-    rows, scores = [], []
+    rows, scores, ringed = [], [], []
     for tried in tried_about(min(rgb.shape[:2]), least, most):
         rows.append(np.stack([tried.half, tried.ratio, tried.deg, tried.cx, tried.cy], axis=1))
-        score = used.score(looks_of(rgb, at, tried))
+        looks = looks_of(rgb, at, tried)
+        score = used.score(looks)
+        ringed.append(_iris_round_a_pupil(looks))
         for other in others:
             score -= 0.5 * (np.log(tried.half / other) / _LIKE_OTHER) ** 2
+        if radius > 0:
+            # Round and of that size, unless the picture says otherwise.
+            score -= 0.5 * (np.log(tried.half / radius) / _AT_ITS_WORD) ** 2 + 0.5 * (np.log(tried.ratio) / _ROUND) ** 2
         scores.append(score)
     if not rows:
         return []
@@ -103,7 +112,33 @@ def hypotheses_at(
     best = max(float(score.max()), none)
     share = np.exp(score - best)
     whole = float(share.sum()) + math.exp(none - best)
-    return _joined(table, share / whole, at, 1 - math.exp(none - best) / whole)
+    found = _joined(table, share / whole, at, 1 - math.exp(none - best) / whole)
+    iris = np.concatenate(ringed) & (score > float(score.max()) - _IRIS_LOSS)
+    return _with_iris(found, table, np.where(iris, share / whole, 0), at) if radius <= 0 else found
+
+
+def _iris_round_a_pupil(looks: F32) -> Bool:
+    """Tell which ellipses have an even ring, far lighter than what lies within it, and a whole rim of one kind."""
+    pupil, agrees, kind = (looks[:, LOOKS.index(name)] for name in ("pupil", "rim agrees", "rim of one kind"))
+    return np.asarray((pupil > 0.9) & (agrees > 0.8) & (kind > 0.65))
+
+
+def _with_iris(found: list[Hypothesis], table: F64, share: F64, at: tuple[float, float]) -> list[Hypothesis]:
+    """Put an iris before the pupil that stands out more than it does: of the two the eye is the larger one."""
+    if not found or not share.any():
+        return found
+    first = found[0]
+    half = first.ellipse.rx
+    off = np.hypot(table[:, 3] + at[0] - first.ellipse.cx, table[:, 4] + at[1] - first.ellipse.cy)
+    round_it = (table[:, 0] > 1.6 * half) & (table[:, 0] < 3.4 * half) & (off < 0.3 * table[:, 0]) & (table[:, 1] > 0.7)
+    share = np.where(round_it, share, 0)
+    if not share.any():
+        return found
+    near = _near(table, table[int(np.argmax(share))])
+    half = _middle_of(table, np.where(near, share, 0), at).rx
+    # A lid that cuts it pulls the middle down: the pupil's is surer.
+    iris = Hypothesis(Ellipse(first.ellipse.cx, first.ellipse.cy, half, half), _IRIS_SURE * first.share)
+    return [iris, Hypothesis(first.ellipse, (1 - _IRIS_SURE) * first.share), *found[1:]]
 
 
 def _joined(table: F64, share: F64, at: tuple[float, float], any_eye: float) -> list[Hypothesis]:
