@@ -53,8 +53,8 @@ class Singular:
             "spreading": "crown",
             "circling": "crown, round",
             "gathering": "gathers",
-            "loop": "turns back",
-            "delta": "three ways",
+            "loop": "hair turns back",
+            "delta": "three growths meet",
         }
         said = name.get(self.kind) or f"crown, {'right' if self.turn_deg > 0 else 'left'}"
         return said if self.rooted else f"{said}?"

@@ -535,6 +535,10 @@ class Shingles(Control):
         with QPainter(self) as p:
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
             pitch = self._pitch()
+            widest = max((draw.width_of(number, 12.5) for _, number in self.items), default=1.0)
+            size = max(9.0, 12.5 * min(1.0, (pitch - 1) / widest))
+            # Of very many only some are numbered, and the chosen one.
+            every = max(1, math.ceil(widest * size / 12.5 / max(pitch, 1.0)))
             for k, (key, number) in enumerate(self.items):
                 x = 4 + k * pitch
                 if k == self._drag:
@@ -548,16 +552,8 @@ class Shingles(Control):
                 )
                 p.drawPath(path)
                 tone = "russet_plate" if key == self.value else "#1E1E1E"
-                draw.text(
-                    p,
-                    x + pitch / 2 + 1,
-                    28,
-                    draw.elided(number, pitch - 4, 12.5),
-                    12.5,
-                    700 if key == self.value else 500,
-                    tone,
-                    "c",
-                )
+                if key == self.value or k % every == 0:
+                    draw.text(p, x + pitch / 2 + 1, 28, number, size, 700 if key == self.value else 500, tone, "c")
                 if key == self.value:
                     p.setPen(Qt.PenStyle.NoPen)
                     p.setBrush(colour("russet"))

@@ -274,7 +274,7 @@ class StepWords(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.step: EyeStep | None = None
-        self.setFixedHeight(70)
+        self.setFixedHeight(88)
 
     def show_step(self, step: EyeStep | None) -> None:
         """Show a step."""
@@ -288,7 +288,7 @@ class StepWords(QWidget):
         return draw.lines_of(self.step.left_out or self.step.how, self.width() - 24, 12.5)
 
     def _fit(self) -> None:
-        self.setFixedHeight(58 + 17 * len(self._lines()))
+        self.setFixedHeight(76 + 17 * len(self._lines()))
 
     def resizeEvent(self, event: object) -> None:
         self._fit()
@@ -305,11 +305,11 @@ class StepWords(QWidget):
             draw.text(p, self.width() - 12, 22, right, 12.5, 400, "quiet", "r")
             brush = step.brush.words() if step.brush is not None else "no brush"
             values = f"L* {step.l_low:.0f} to {step.l_high:.0f}"
-            room = self.width() - 34 - draw.width_of(values, 12.5)
-            draw.text(p, 12, 40, draw.elided(f"{brush}, marks {mm_words(step.width_mm)}", room, 12.5), 12.5)
-            draw.text(p, self.width() - 12, 40, values, 12.5, 400, "text", "r")
+            draw.text(p, 12, 40, draw.elided(brush, self.width() - 24, 12.5), 12.5)
+            draw.text(p, 12, 57, f"marks {mm_words(step.width_mm)} wide", 12.5)
+            draw.text(p, self.width() - 12, 57, values, 12.5, 400, "text", "r")
             for k, line in enumerate(self._lines()):
-                draw.text(p, 12, 58 + 17 * k, line, 12.5, 400, "quiet")
+                draw.text(p, 12, 76 + 17 * k, line, 12.5, 400, "quiet")
 
 
 def light_dial(p: QPainter, x: float, y: float, r: float, hour: float, spot: QPointF, inner: float) -> None:
