@@ -118,7 +118,7 @@ class EdgesStop(Stop):
                 [
                     ("edge", "choose a border", "click it"),
                     ("edge", "grade it", "keys 1 to 4"),
-                    ("edge", "grade a stretch", "drag along it, then its width"),
+                    ("edge", "grade a stretch", "drag along it, set width"),
                 ]
             ),
         )

@@ -114,12 +114,12 @@ class ZonesStop(Stop):
             Section("Say it with a stroke", "on the picture"),
             Gestures(
                 [
-                    ("outline", "outline", "click round it, close on the first"),
+                    ("outline", "outline", "click round it, then Enter"),
                     ("outline", "move a point", "drag it"),
                     ("outline", "add a point", "two clicks on the line"),
                     ("outline", "remove a point", "click it, Delete"),
                     ("outline", "trace", "click on along the edge"),
-                    ("outline", "scribble, mend", "drag over what belongs to it"),
+                    ("outline", "scribble, mend", "drag over its inside"),
                     ("outline", "take off", "Shift drag over what does not"),
                 ]
             ),
