@@ -16,6 +16,7 @@ from foxpath.core.growth import (
     disagreement,
     donor_strokes,
     laying_rank,
+    overruling,
     prior_field,
     read_evidence,
     singular_points,
@@ -155,16 +156,23 @@ def _solve(results: Results, project: Project, index: int, progress: Progress, *
             strokes += _followed(results, project, mark, mask, progress)
     length_px = _length_px(project, zone)
     bare = _bare_growth(results, project, index, partings, progress) if strokes and length_px > 0 else None
+    seen = evidence_of(results, project, progress) if length_px > 0 else None
+    combs = project.combs_of(zone.id)
+    quiet = [as_array(c.points) for c in combs if c.kept]
+    if seen is not None:
+        # Combs only: what crowns and donors say is no word about the picture at one place.
+        said = [CombStroke(as_array(c.points)) for c in combs if not c.kept]
+        quiet += overruling(said, seen, mask, frame, length_px)
     return zone_field(
         mask,
         strokes,
         frame,
         _guess(results, project, frame, zone.kind_of().prior, rim=not strokes),
         progress,
-        evidence=evidence_of(results, project, progress) if length_px > 0 else None,
+        evidence=seen,
         length_px=length_px,
         partings=partings,
-        quiet=[as_array(c.points) for c in project.combs_of(zone.id) if c.kept],
+        quiet=quiet,
         start=bare,
     )
 

@@ -16,6 +16,7 @@ from foxpath.core.growth import (
     Singular,
     ZoneField,
     disagreement,
+    overruling,
     prior_field,
     read_evidence,
     singular_points,
@@ -104,7 +105,8 @@ def growth_of_picture(
             fields.append(None)
             continue
         own = [CombStroke(combs[k]) for k in owned[index]]
-        field = zone_field(mask, own, frame, guess, evidence=seen, length_px=length)
+        quiet = overruling(own, seen, mask, frame, length) if seen is not None else []
+        field = zone_field(mask, own, frame, guess, evidence=seen, length_px=length, quiet=quiet)
         fields.append(field)
         singular += singular_points(field)
         for k in owned[index] if seen is not None else ():
