@@ -232,6 +232,31 @@ class CommandLine(unittest.TestCase):
             self.assertEqual(code, 2)
             self.assertEqual(said.count("\n"), 1)
 
+    def test_an_eye_whose_size_is_said_and_one_that_is_doubted(self):
+        from foxpath.core.eyes import plausible
+        from tests.eyes import Made
+
+        made = Made(r=44)
+        image, out = self.dir / "eye.png", self.dir / "eye.json"
+        Image.fromarray(made.draw()).save(image)
+        code, words, _ = self.run_with("eye", image, "--at", "120,110", "--radius", 18, "--out", out)
+        self.assertEqual((code, "look again" in words), (0, False))
+        record = json.loads(out.read_text())
+        self.assertLess(record["iris"]["rx"], 24)
+        self.assertEqual(record["doubts"], [])
+        for radius in ("0", "nan", "wide"):
+            self.assertEqual(self.run_with("eye", image, "--at", "120,110", "--radius", radius, "--out", out)[0], 2)
+        with mock.patch.object(plausible, "MOST_OF_PICTURE", 0.3):
+            code, words, _ = self.run_with("eye", image, "--at", "120,110", "--out", out)
+        record = json.loads(out.read_text())
+        self.assertEqual(code, 0)
+        self.assertIn("look again: It would be", words)
+        self.assertIn("of the picture", record["doubts"][0])
+        self.assertIn("px across", record["doubts"][0])
+        self.assertTrue("--radius" in words)
+        for other in record["others"]:
+            self.assertEqual(set(other), {"iris", "sure"})
+
     def test_rehearse(self):
         made = self.dir / "x.foxpath"
         archive.save(project(), made)
