@@ -28,7 +28,7 @@ def run(args: argparse.Namespace) -> int:
     from foxpath.core.eyes import PUPILS, Extent, clock, doubts, find_eye
     from foxpath.core.reference.light import hour_words
     from foxpath.core.units import mm_words, percent
-    from foxpath.derive.eyes.steps import extent_of
+    from foxpath.derive.eyes.reading import extent_of
     from foxpath.document.convert import to_fields
     from foxpath.document.edits import eye_zone
     from foxpath.sheets.pictures import write_file

@@ -15,7 +15,7 @@ from foxpath.core.eyes.finding import FoundEye, find_eye
 from foxpath.core.eyes.fit import fit_ellipse
 from foxpath.core.eyes.lights import Lights, as_catchlights, check_lights, light_at, plan_lights
 from foxpath.core.eyes.placement import HeadFrame, check_eyes, head_frame
-from foxpath.core.eyes.plausible import Extent, doubts
+from foxpath.core.eyes.plausible import Extent, check_size, doubts
 from foxpath.core.eyes.steps import EyeStep, plan_steps, size_words
 from foxpath.core.eyes.values import EyeValues, check_values, measure_values
 
@@ -35,6 +35,7 @@ __all__ = [
     "as_catchlights",
     "check_eyes",
     "check_lights",
+    "check_size",
     "check_values",
     "clock",
     "doubts",

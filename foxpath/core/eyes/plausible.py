@@ -4,8 +4,10 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from foxpath.core.eyes.eye import Ellipse
-from foxpath.core.units import percent
+from foxpath.core.eyes.eye import Ellipse, Eye
+from foxpath.core.eyes.placement import eye_check
+from foxpath.core.findings import Finding
+from foxpath.core.units import mm_words, percent
 
 MOST_OF_ANIMAL = 0.28
 """Most of an animal's shorter extent that an eye is across: an owl's in a head that fills the canvas is about a sixth."""
@@ -85,3 +87,22 @@ def doubts(
             else f"Only {percent(sure)} sure."
         )
     return tuple(found)
+
+
+def check_size(eye: Eye, extent: Extent, mm_per_px: float) -> list[Finding]:
+    """Say when a marked eye is larger than an eye of this animal can be: it may be the socket or the face."""
+    across = 2 * eye.iris.radius
+    if extent.px <= 0 or across <= extent.most * extent.px:
+        return []
+    return [
+        eye_check(
+            "size",
+            "Size",
+            "look",
+            f"{eye.name}: {mm_words(across * mm_per_px)} across is much for an eye.",
+            f"{percent(across / extent.px)} of {extent.of}, at most {percent(extent.most)} · it may be the socket: drag its rim, or mark it anew",
+            across * mm_per_px,
+            eye.id,
+            eye.iris.centre,
+        )
+    ]

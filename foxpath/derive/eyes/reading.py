@@ -7,10 +7,12 @@ import numpy as np
 
 from foxpath.core.arrays import Lab, Points
 from foxpath.core.eyes import (
+    Extent,
     Eye,
     HeadFrame,
     check_eyes,
     check_lights,
+    check_size,
     check_values,
     head_frame,
     light_at,
@@ -151,18 +153,33 @@ def _feature_read(results: Results, project: Project, feature: Feature) -> Read:
     return results.memo.get(key, make)
 
 
+_FILLS = 0.95
+"""An animal that takes more than this share of the crop both ways runs off it: how large it is is not known."""
+
+
+def extent_of(project: Project) -> Extent:
+    """Return how large the animal is by the parts that are outlined; the crop's extent where that is not known."""
+    outlines = [zone.shape.outline() for zone in project.zones if not zone.whole and zone.kind != "eye"]
+    size = np.array([project.crop.width, project.crop.height])
+    across = np.ptp(np.concatenate(outlines), axis=0) if outlines else size
+    if not outlines or bool((across > _FILLS * size).all()):
+        return Extent.of_picture(float(size.min()))
+    return Extent.of_animal(float(across.min()))
+
+
 def eyes_reading(results: Results, project: Project) -> EyesReading:
     """Return what is known of eyes and features."""
     light = project.light
     axes = project.transfer.axes
     mm = project.mm_per_px
     placed = check_eyes(project.eyes, mm, axes, project.nose) + check_lights(project.eyes, light, mm)
-    read = []
+    read, extent = [], extent_of(project)
     for eye in project.eyes:
         plan = eye_plan(results, project, eye)
         place = light_at(eye, mm)
         hour = light.hour if light is not None else place.hour if place is not None else None
-        checks = [c for c in placed if c.subject == eye.id] + check_values(eye, plan.values, hour)
+        size_checks = check_size(eye, extent, mm)
+        checks = [*size_checks, *(c for c in placed if c.subject == eye.id), *check_values(eye, plan.values, hour)]
         size = size_words(eye, plan.steps, mm)
         read.append(EyeReading(eye, plan, tuple(checks), size, rim_residual(eye) * mm))
     every = [*placed, *(c for one in read for c in one.checks if c not in placed)]

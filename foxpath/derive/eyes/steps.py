@@ -6,11 +6,11 @@ import numpy as np
 
 from foxpath.core.arrays import Rgb8, frozen
 from foxpath.core.errors import InputError
-from foxpath.core.eyes import Extent, Eye, FoundEye, doubts, find_eye
+from foxpath.core.eyes import Eye, FoundEye, doubts, find_eye
 from foxpath.core.rehearsal.eyes import eye_room, step_pictures
 from foxpath.core.reporting import Progress
 from foxpath.core.units import mm_words
-from foxpath.derive.eyes.reading import eye_key, eye_plan
+from foxpath.derive.eyes.reading import extent_of, eye_key, eye_plan
 from foxpath.derive.pictures import working_picture
 from foxpath.derive.results import Results
 from foxpath.document.edits import eye_zone
@@ -30,20 +30,6 @@ def step_shots(results: Results, project: Project, eye: Eye, width: int = STEP_P
         return tuple(frozen(shot) for shot in step_pictures(plan, scale))
 
     return results.memo.get(key, make)
-
-
-_FILLS = 0.95
-"""An animal that takes more than this share of the crop both ways runs off it: how large it is is not known."""
-
-
-def extent_of(project: Project) -> Extent:
-    """Return how large the animal is by the parts that are outlined; the crop's extent where that is not known."""
-    outlines = [zone.shape.outline() for zone in project.zones if not zone.whole and zone.kind != "eye"]
-    size = np.array([project.crop.width, project.crop.height])
-    across = np.ptp(np.concatenate(outlines), axis=0) if outlines else size
-    if not outlines or bool((across > _FILLS * size).all()):
-        return Extent.of_picture(float(size.min()))
-    return Extent.of_animal(float(across.min()))
 
 
 @dataclass(frozen=True, slots=True)

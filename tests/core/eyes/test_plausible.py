@@ -1,6 +1,7 @@
 import unittest
+from dataclasses import replace
 
-from foxpath.core.eyes import Ellipse, Extent, doubts
+from foxpath.core.eyes import Ellipse, Extent, Eye, check_size, doubts
 
 ANIMAL = Extent.of_animal(400.0)
 
@@ -27,6 +28,15 @@ class Doubting(unittest.TestCase):
             found = asked(radius, others=(Ellipse(300, 100, 10, 10),))
             self.assertEqual(len(found), said, radius)
         self.assertIn("the other eye is 10.0 mm", asked(20.0, others=(Ellipse(300, 100, 10, 10),))[0])
+
+    def test_a_marked_eye_that_is_too_large_is_named(self):
+        eye = Eye("y1", "Near eye", Ellipse(100, 90, 57, 57), Ellipse(100, 90, 20, 20))
+        self.assertEqual(check_size(replace(eye, iris=Ellipse(100, 90, 56, 56)), ANIMAL, 0.5), [])
+        (found,) = check_size(eye, ANIMAL, 0.5)
+        self.assertIn("Near eye: 57 mm across", found.says)
+        self.assertIn("28 % of the animal", found.why)
+        self.assertEqual((found.level, found.subject, found.at, found.mm), ("look", "y1", (100, 90), 57.0))
+        self.assertEqual(check_size(eye, Extent.of_animal(0), 0.5), [])
 
     def test_two_eyes_do_not_touch(self):
         self.assertEqual(asked(others=(Ellipse(124.5, 100, 10, 10),)), ())

@@ -8,7 +8,7 @@ import numpy as np
 from PIL import Image
 
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.eyes import Ellipse, FoundEye
+from foxpath.core.eyes import Ellipse, Extent, FoundEye
 from foxpath.core.lengths import Brush
 from foxpath.core.passes import ROLES
 from foxpath.core.reporting import SILENT
@@ -17,7 +17,7 @@ from foxpath.derive import Results
 from foxpath.derive.book import plan_record
 from foxpath.derive.eyes.drawing import check_drawing, targets
 from foxpath.derive.eyes.homes import EYE_ROLES
-from foxpath.derive.eyes.reading import eye_plan
+from foxpath.derive.eyes.reading import extent_of, eye_plan
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.passes.schools import compare_schools
@@ -48,6 +48,24 @@ def project(canvas_mm=120.0):
         Ellipse(MADE.cx, MADE.cy, 40, 40), MADE.pupil_ellipse(), "round", (MADE.light_at(),), (), (), 1.0, 0, ()
     )
     return edits.add_eye(made, found)
+
+
+class Extents(unittest.TestCase):
+    def test_an_eye_is_judged_against_the_animals_shorter_side_or_the_picture(self):
+        one, _ = project()
+        self.assertEqual(extent_of(one), Extent.of_picture(220.0))
+        face = np.array([[30.0, 40], [200, 40], [200, 170], [30, 170]])
+        headed, _ = edits.add_zone(one, "Head", "short-fur", face)
+        found = extent_of(headed)
+        self.assertEqual(found.of, "the animal")
+        # The smooth outline bulges a little over its points.
+        self.assertAlmostEqual(found.px, np.ptp(headed.zones[-1].shape.outline(), axis=0).min())
+        self.assertLess(found.px, 170)
+        # One that runs off the picture both ways may be any size.
+        all_over, _ = edits.add_zone(one, "Head", "short-fur", np.array([[0.0, 0], [240, 0], [240, 220], [0, 220]]))
+        self.assertEqual(extent_of(all_over).of, "the picture")
+        self.assertTrue(any("much for an eye" in one.says for one in findings(Results(), headed)))
+        self.assertFalse(any("much for an eye" in one.says for one in findings(Results(), all_over)))
 
 
 class Rehearsing(unittest.TestCase):
