@@ -10,6 +10,7 @@ from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
 from foxpath.derive.frames import growth_frame
 from foxpath.derive.growth.fields import contradictions, growth_key, growth_of
+from foxpath.derive.growth.reading import read_growth
 from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 
@@ -33,6 +34,30 @@ def smooth():
     buffer = io.BytesIO()
     Image.fromarray(np.full((240, 320, 3), 120, np.uint8)).save(buffer, "PNG")
     return buffer.getvalue()
+
+
+class Readings(unittest.TestCase):
+    def test_how_much_of_a_part_is_only_guessed(self):
+        """Nothing is rooted without a comb, all of it with one, and half where a parting cuts the comb off from the rest."""
+        made = edits.new_project(hair(0), "hair.png", CanvasSize(320, 240))
+        made, zone = edits.add_zone(made, "Coat", "long-fur", np.array([[20.0, 40], [300, 40], [300, 200], [20, 200]]))
+        combed, _ = edits.add_comb(made, np.array([[60.0, 120], [120, 120]]), zone)
+        parted, _ = edits.add_mark(combed, "parting", zone, np.array([[160.0, 10], [160, 230]]))
+        guessed = [read_growth(Results(), one).fields[zone].guessed_share for one in (made, combed, parted)]
+        self.assertEqual(guessed[0], 1)
+        self.assertEqual(guessed[1], 0)
+        self.assertAlmostEqual(guessed[2], 0.5, delta=0.06)
+
+    def test_without_a_comb_the_animals_rim_says_which_way_the_tips_hang(self):
+        """Level hair in two parts side by side: each is guessed to hang out over its own side of the animal."""
+        made = edits.new_project(hair(0), "hair.png", CanvasSize(320, 240))
+        box = np.array([[30.0, 60], [160, 60], [160, 180], [30, 180]])
+        made, left = edits.add_zone(made, "Near side", "long-fur", box)
+        made, right = edits.add_zone(made, "Far side", "long-fur", box + (130, 0))
+        results = Results()
+        for zone, sign in ((left, -1), (right, 1)):
+            field = growth_of(results, made, zone_index(made, zone))
+            self.assertGreater(sign * float(field.direction[field.inside][:, 0].mean()), 0.7)
 
 
 class Following(unittest.TestCase):

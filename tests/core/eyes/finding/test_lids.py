@@ -60,6 +60,39 @@ class Lids(unittest.TestCase):
         np.testing.assert_allclose(lower[:, 1], MIDDLE + 50 * (0.75 - 0.25 * u**2), atol=1.5)
         self.assertTrue((np.diff(upper[:, 0]) > 0).all())
 
+    def test_one_that_slants_is_followed_on_its_own_slant(self):
+        pupil = Ellipse(MIDDLE, MIDDLE, 16, 16)
+        lab = eye(pupil)
+        u = (X - MIDDLE) / 50
+        lab[MIDDLE + 50 * (-0.6 + 0.25 * u + 0.2 * u**2) > Y] = (12, 3, 4)
+        upper, lower = find_lids(cv2.GaussianBlur(lab, (0, 0), 1.0), IRIS, pupil, np.zeros((0, 2)))
+        u = (upper[:, 0] - MIDDLE) / 50
+        np.testing.assert_allclose(upper[:, 1], MIDDLE + 50 * (-0.6 + 0.25 * u + 0.2 * u**2), atol=1.5)
+        np.testing.assert_allclose(upper[[0, -1], 0], MIDDLE + np.array([-55, 55]), atol=0.01)
+        self.assertEqual(len(lower), 0)
+
+    def test_a_bend_the_wrong_way_is_no_lid(self):
+        """An upper lid falls toward its corners; what rises there is a brow's shadow or a fold."""
+        upper, _ = self.lids_bent(-0.55, -0.5)
+        self.assertEqual(len(upper), 0)
+        upper, _ = self.lids_bent(-0.7, 0.3)
+        self.assertEqual(len(upper), 7)
+
+    def lids_bent(self, height, bend):
+        pupil = Ellipse(MIDDLE, MIDDLE, 14, 14)
+        lab = eye(pupil)
+        lab[MIDDLE + 50 * (height + bend * ((X - MIDDLE) / 50) ** 2) > Y] = (12, 3, 4)
+        return find_lids(cv2.GaussianBlur(lab, (0, 0), 1.0), IRIS, pupil, np.zeros((0, 2)))
+
+    def test_a_light_on_the_ball_is_no_lids_edge(self):
+        pupil = Ellipse(MIDDLE, MIDDLE, 14, 14)
+        spot = (MIDDLE + 6, MIDDLE - 28)
+        lab = eye(pupil, [(*spot, 9, 97)])
+        lab[MIDDLE + 50 * (-0.8 + 0.3 * ((X - MIDDLE) / 50) ** 2) > Y] = (12, 3, 4)
+        upper, _ = find_lids(cv2.GaussianBlur(lab, (0, 0), 1.0), IRIS, pupil, np.array([spot]))
+        u = (upper[:, 0] - MIDDLE) / 50
+        np.testing.assert_allclose(upper[:, 1], MIDDLE + 50 * (-0.8 + 0.3 * u**2), atol=2)
+
     def test_an_open_eye_has_none(self):
         self.assertEqual([len(lid) for lid in self.lids(None, None)], [0, 0])
         self.assertEqual([len(lid) > 0 for lid in self.lids(-0.6, None)], [True, False])
