@@ -164,7 +164,8 @@ def place(
             gap = _clip((around - light - 1.5) / 4, 0.0, 1.0) * _clip((high + 18 - light) / 14, 0.0, 1.0)
             chance = max(gap, _clip((24 - light) / 6, 0.0, 1.0))
         elif role == LIGHTS:
-            chance = _clip((light - around + 8) / 5, 0.6, 1.0) * _clip((light - 4) / 5, 0.0, 1.0)
+            # Black hair is painted too: without it a dark coat would be lightened. Only holes are left as they are.
+            chance = _clip((light - around + 8) / 5, 0.6, 1.0) * _clip((light + 3) / 5, 0.0, 1.0)
             # Paint far lighter than its place does not belong there, however pale a school draws its hair.
             chance *= _clip((light - lower + 24) / 10, 0.0, 1.0)
         elif role == HIGHLIGHTS:
