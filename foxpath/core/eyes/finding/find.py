@@ -138,7 +138,7 @@ def find_eye(
 def sureness(share: float) -> float:
     """Return how sure a hypothesis is, 0 to 1, from its share of what was tried.
 
-    The curve holds on photographs that were not learned from: of those called 0.8 sure nine in ten are right.
+    Set on photographs left out while learning: of hypotheses with 0.96 of the share or more nine in ten were right.
     """
     return round(float(np.interp(share, *_SURE)), 3)
 
@@ -191,6 +191,10 @@ def _traced(window: Window, guess: Ellipse, lids: Points | None) -> tuple[Ellips
             kept &= well_inside(lids, found, 0.06 * iris.radius)
         if kept.sum() < 12:
             break
+        try:
+            iris, residual = fit_ellipse(found[kept], error_px=0.6, roundness=roundness)
+        except InputError:
+            # A straight border is no rim: the hypothesis stays.
+            return guess, np.zeros((0, 2)), 0.0
         rim = found[kept]
-        iris, residual = fit_ellipse(rim, error_px=0.6, roundness=roundness)
     return iris, rim, residual

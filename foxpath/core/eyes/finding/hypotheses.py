@@ -87,7 +87,7 @@ def hypotheses_at(
     radius : float
         About the half width, when it is known; 0 tries all sizes.
     others : sequence of float
-        Half widths of the animal's other eyes: this one is about as large, unless the picture says otherwise.
+        Half widths of the animal's other eyes: this one is about as large, unless the picture or a radius says otherwise.
     weights : Weights, optional
         To be tried in place of those that were learned.
     """
@@ -99,7 +99,7 @@ def hypotheses_at(
         looks = looks_of(rgb, at, tried)
         score = used.score(looks)
         ringed.append(_iris_round_a_pupil(looks))
-        for other in others:
+        for other in others if radius <= 0 else ():
             score -= 0.5 * (np.log(tried.half / other) / _LIKE_OTHER) ** 2
         if radius > 0:
             # Round and of that size, unless the picture says otherwise.

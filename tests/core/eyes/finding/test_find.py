@@ -47,6 +47,17 @@ class InFaces(unittest.TestCase):
         found = find_eye(even, (100, 100), radius=14)
         self.assertAlmostEqual(found.iris.radius, 14, delta=3)
 
+    def test_a_size_that_is_said_counts_for_more_than_the_other_eye(self):
+        made = Made(r=40, colour=AMBER)
+        found = find_eye(made.draw(), (made.cx, made.cy), radius=38, others=[12.0] * 12)
+        self.assertAlmostEqual(found.iris.radius, 40, delta=1)
+
+    def test_a_straight_border_leaves_the_size_that_was_said(self):
+        rgb = np.full((200, 200, 3), 40, np.uint8)
+        rgb[:, 112:] = 200
+        found = find_eye(rgb, (100, 100), radius=12)
+        self.assertAlmostEqual(found.iris.radius, 12, delta=5)
+
     def test_a_smaller_picture_gives_reference_pixels(self):
         made = Made(r=40, colour=AMBER)
         found = find_eye(made.draw(), (2 * made.cx, 2 * made.cy), 0.5)
