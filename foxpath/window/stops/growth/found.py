@@ -56,14 +56,16 @@ class FoundPanel(QWidget):
         ]
         self.head.setVisible(bool(found))
         self.rows.setVisible(bool(found))
-        self.head.set_words("Found in the growth", str(len(found)))
+        names = {zone.name for zone, _ in found.values()}
+        # Where one part only has any, it is named once.
+        alone = f" · {next(iter(names)).lower()}" if len(names) == 1 else ""
+        self.head.set_words("Found in the growth", f"{len(found)}{alone}")
         if self._found not in found:
             self._found = ""
         # What is the same in the same place is one row; choosing it again shows the next.
         self._alike = {}
         for key, (zone, one) in found.items():
-            # Where one part only has any, its name need not be said on every row.
-            name = zone.name if len({zone.id for zone, _ in found.values()}) > 1 else ""
+            name = "" if alone else zone.name
             where = where_words(one.at, eyes, name, zone.shape.outline())
             self._alike.setdefault((zone.id, one.short(), where), []).append(key)
         rows = [
