@@ -10,12 +10,13 @@ from foxpath.core.growth.draw import draw_combs, draw_doubt, draw_glyphs, to_rgb
 from foxpath.core.growth.evidence import Evidence, read_evidence
 from foxpath.core.growth.field import ZoneField, compass_words, laying_rank, paint_field, prior_field, zone_field
 from foxpath.core.growth.glyphs import HairGlyphs, place_glyphs, place_streams
-from foxpath.core.growth.guidance import best_spot, disagreement, overruling
+from foxpath.core.growth.guidance import OVERRULES_DEG, best_spot, disagreement
 from foxpath.core.growth.marks import crown_strokes, donor_strokes, source_strokes, twin_strokes
 from foxpath.core.growth.singular import Singular, singular_points, where_words
 from foxpath.core.growth.sureness import SURE_ENOUGH
 
 __all__ = [
+    "OVERRULES_DEG",
     "SURE_ENOUGH",
     "CombStroke",
     "Evidence",
@@ -31,7 +32,6 @@ __all__ = [
     "draw_doubt",
     "draw_glyphs",
     "laying_rank",
-    "overruling",
     "paint_field",
     "place_glyphs",
     "place_streams",

@@ -1,7 +1,6 @@
 """What to look at next: combs the picture speaks against, and the place where one more comb would help most."""
 
 import math
-from collections.abc import Sequence
 
 import numpy as np
 
@@ -14,7 +13,8 @@ from foxpath.core.growth.field import ZoneField
 from foxpath.core.growth.sureness import REACH
 
 OVERRULES_DEG = 45.0
-"""A comb this far off the picture's axis is nearer to lying across it than along."""
+"""A comb this far off the picture's axis is nearer to lying across it than along: what shows there is a marking or a fold, not the hair,
+and round the comb the picture should have no say (`zone_field`'s `quiet`)."""
 
 
 def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, length_px: float) -> tuple[float, float]:
@@ -48,20 +48,6 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     gap = ((gap + math.pi) % (2 * math.pi) - math.pi) / 2
     shown = float(hair_shown(evidence.weight[scale][near]).mean())
     return math.degrees(gap), float(np.hypot(*axis)) / max(weight, 1e-9) * shown
-
-
-def overruling(
-    combs: Sequence[CombStroke], evidence: Evidence, mask: Bool, frame: Frame, length_px: float
-) -> list[Points]:
-    """Return the combs that lie so far off the picture's axis that what it shows there is a marking or a fold, not the hair.
-
-    Round them the picture should have no say (`zone_field`'s `quiet`). Strokes that are only inferred overrule nothing.
-    """
-    return [
-        one.points
-        for one in combs
-        if one.weight >= 1 and abs(disagreement(one.points, evidence, mask, frame, length_px)[0]) > OVERRULES_DEG
-    ]
 
 
 def best_spot(field: ZoneField) -> tuple[tuple[float, float] | None, float]:

@@ -8,6 +8,7 @@ from foxpath.core.arrays import F32, Bool, Points, frozen
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth import (
+    OVERRULES_DEG,
     CombStroke,
     Evidence,
     Singular,
@@ -16,7 +17,6 @@ from foxpath.core.growth import (
     disagreement,
     donor_strokes,
     laying_rank,
-    overruling,
     prior_field,
     read_evidence,
     singular_points,
@@ -157,12 +157,11 @@ def _solve(results: Results, project: Project, index: int, progress: Progress, *
     length_px = _length_px(project, zone)
     bare = _bare_growth(results, project, index, partings, progress) if strokes and length_px > 0 else None
     seen = evidence_of(results, project, progress) if length_px > 0 else None
-    combs = project.combs_of(zone.id)
-    quiet = [as_array(c.points) for c in combs if c.kept]
-    if seen is not None:
-        # Combs only: what crowns and donors say is no word about the picture at one place.
-        said = [CombStroke(as_array(c.points)) for c in combs if not c.kept]
-        quiet += overruling(said, seen, mask, frame, length_px)
+    quiet = [
+        as_array(comb.points)
+        for comb in project.combs_of(zone.id)
+        if comb.kept or (seen is not None and abs(_off_picture(results, project, index, comb)[0]) > OVERRULES_DEG)
+    ]
     return zone_field(
         mask,
         strokes,
@@ -245,30 +244,27 @@ def _lent_growth(results: Results, lent: Lent, progress: Progress) -> ZoneField:
     return results.memo.get(("lent growth", lent.reference.digest, lent.cut), make)
 
 
+def _off_picture(results: Results, project: Project, index: int, comb: Comb) -> tuple[float, float]:
+    """Return by how many degrees the picture's axis lies off a comb of a zone, and how sure it is of it (see `disagreement`)."""
+    frame, length_px = growth_frame(project), _length_px(project, project.back_to_front()[index])
+    mask = mask_of(results, project, index, frame)
+    seen = evidence_key(results, project, frame)
+    key = ("off picture", comb.points, mask_key(results, project, index, frame), seen, length_px)
+    return results.memo.get(
+        key, lambda: disagreement(as_array(comb.points), evidence_of(results, project), mask, frame, length_px)
+    )
+
+
 def contradictions(results: Results, project: Project) -> list[tuple[Comb, float]]:
     """Return the combs the picture speaks against, with the angle between them, largest first; kept ones are not named."""
     frame, found = growth_frame(project), []
     for index, zone in growing(project):
-        length_px = _length_px(project, zone)
-        mask = mask_of(results, project, index, frame)
-        if length_px <= 0 or not mask.any():
+        if _length_px(project, zone) <= 0 or not mask_of(results, project, index, frame).any():
             continue
         for comb in project.combs_of(zone.id):
             if comb.kept:
                 continue
-            key = (
-                "against",
-                comb.points,
-                mask_key(results, project, index, frame),
-                evidence_key(results, project, frame),
-                length_px,
-            )
-            angle, sure = results.memo.get(
-                key,
-                lambda comb=comb, mask=mask, length_px=length_px: disagreement(  # type: ignore[misc]
-                    as_array(comb.points), evidence_of(results, project), mask, frame, length_px
-                ),
-            )
+            angle, sure = _off_picture(results, project, index, comb)
             if abs(angle) > AGAINST_DEG and sure > AGAINST_SURE:
                 found.append((comb, angle))
     return sorted(found, key=lambda one: -abs(one[1]))

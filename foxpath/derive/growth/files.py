@@ -11,12 +11,12 @@ from foxpath.core.arrays import F32, I32, Points, Rgb8
 from foxpath.core.errors import AppError
 from foxpath.core.frame import Frame
 from foxpath.core.growth import (
+    OVERRULES_DEG,
     CombStroke,
     Evidence,
     Singular,
     ZoneField,
     disagreement,
-    overruling,
     prior_field,
     read_evidence,
     singular_points,
@@ -105,14 +105,16 @@ def growth_of_picture(
             fields.append(None)
             continue
         own = [CombStroke(combs[k]) for k in owned[index]]
-        quiet = overruling(own, seen, mask, frame, length) if seen is not None else []
+        off = [disagreement(one.points, seen, mask, frame, length) for one in own] if seen is not None else []
+        quiet = [one.points for one, (angle, _) in zip(own, off, strict=False) if abs(angle) > OVERRULES_DEG]
         field = zone_field(mask, own, frame, guess, evidence=seen, length_px=length, quiet=quiet)
         fields.append(field)
         singular += singular_points(field)
-        for k in owned[index] if seen is not None else ():
-            angle, known = disagreement(combs[k], seen, mask, frame, length)  # type: ignore[arg-type]
-            if abs(angle) > AGAINST_DEG and known > AGAINST_SURE:
-                against.append((k + 1, abs(angle)))
+        against += [
+            (k + 1, abs(angle))
+            for k, (angle, known) in zip(owned[index], off, strict=False)
+            if abs(angle) > AGAINST_DEG and known > AGAINST_SURE
+        ]
     # Up to the picture's own pixels: part by part, so that no direction is averaged across a border.
     fine = _label(polygons, Frame(frame.crop, width, height, 1.0), (height, width))
     angle_deg, sure = _at_pixels(fields, fine)

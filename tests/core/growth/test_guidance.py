@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.frame import Crop, Frame
-from foxpath.core.growth import CombStroke, Evidence, disagreement, overruling, prior_field, zone_field
+from foxpath.core.growth import CombStroke, Evidence, disagreement, prior_field, zone_field
 from foxpath.core.growth.evidence import SCALES
 
 FRAME = Frame.over(Crop(0, 0, 400, 300), 1.0, 200)
@@ -31,19 +31,10 @@ class Overruling(unittest.TestCase):
             self.assertAlmostEqual(angle, -deg, delta=0.5)
             self.assertGreater(sure, 0.95)
 
-    def test_a_comb_across_the_picture_overrules_it_and_one_that_errs_does_not(self):
-        strokes = [comb(deg) for deg in (-50, -40, 0, 40, 50, 90)]
-        found = overruling(strokes, level(), MASK, FRAME, LENGTH)
-        self.assertEqual([k for k, one in enumerate(strokes) if any(one.points is f for f in found)], [0, 4, 5])
-
-    def test_what_is_inferred_overrules_nothing(self):
-        self.assertEqual(overruling([comb(90, 0.7)], level(), MASK, FRAME, LENGTH), [])
-
     def test_round_it_the_growth_is_the_combs_and_far_off_the_pictures(self):
         stroke = comb(80)
         guess = prior_field(FRAME, np.zeros((0, 2)))
-        quiet = overruling([stroke], level(), MASK, FRAME, LENGTH)
-        field = zone_field(MASK, [stroke], FRAME, guess, evidence=level(), length_px=LENGTH, quiet=quiet)
+        field = zone_field(MASK, [stroke], FRAME, guess, evidence=level(), length_px=LENGTH, quiet=[stroke.points])
 
         def axis(x, y):
             (dx, dy), _ = (part[0] for part in field.sample(np.array([[x, y]])))

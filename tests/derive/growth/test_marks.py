@@ -1,5 +1,6 @@
 import io
 import unittest
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -9,6 +10,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
 from foxpath.derive.frames import growth_frame
+from foxpath.derive.growth import fields
 from foxpath.derive.growth.fields import contradictions, growth_key, growth_of
 from foxpath.derive.growth.reading import read_growth
 from foxpath.derive.zones.shapes import zone_index
@@ -47,6 +49,21 @@ class Readings(unittest.TestCase):
         self.assertEqual(guessed[0], 1)
         self.assertEqual(guessed[1], 0)
         self.assertAlmostEqual(guessed[2], 0.5, delta=0.06)
+
+    def test_a_comb_far_off_the_picture_overrules_it_and_one_that_errs_does_not(self):
+        """Level hair with one comb at 30 and one at 60 degrees: only beside the second the growth goes further the comb's way."""
+        made = edits.new_project(hair(0), "hair.png", CanvasSize(320, 240))
+        made, zone = edits.add_zone(made, "Coat", "long-fur", np.array([[20.0, 40], [300, 40], [300, 200], [20, 200]]))
+        for deg, gained in ((30, False), (60, True)):
+            way = 20 * np.array([np.cos(np.radians(deg)), np.sin(np.radians(deg))])
+            combed, _ = edits.add_comb(made, np.array([(160, 120) - way, (160, 120) + way]), zone)
+            angles = []
+            for least in (fields.OVERRULES_DEG, 90.0):
+                with mock.patch.object(fields, "OVERRULES_DEG", least):
+                    field = growth_of(Results(), combed, zone_index(combed, zone))
+                ((dx, dy),), _ = field.sample(np.array([[168.0, 120.0]]))
+                angles.append(float(np.degrees(np.arctan2(dy, dx)) % 180))
+            self.assertEqual(angles[0] > angles[1] + 4, gained, (deg, angles))
 
     def test_without_a_comb_the_animals_rim_says_which_way_the_tips_hang(self):
         """Level hair in two parts side by side: each is guessed to hang out over its own side of the animal."""
