@@ -33,6 +33,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("inspect", "Judge a picture: health maps as PNG, numbers and remedies as health.json."),
     Command("zones", "Find the outline of parts from scribbles inside and outside them, or from the picture alone."),
     Command("growth", "Fill in the growth of an outlined part from picture and combs."),
+    Command("lengths", "Say how long and wide the hair of every part looks in the picture, with its doubt."),
     Command("eye", "Find an eye from one place in its pupil: iris, pupil, catchlight."),
     Command("plan", "Write every sheet, and plan.json with all numbers."),
     Command("rehearse", "Draw the painting as it stands after each pass."),

@@ -80,7 +80,15 @@ STOPS: tuple[StopSpec, ...] = (
         "edges", "Edges", "edges.stop:EdgesStop", (("drag", "grade a stretch"), ("1 to 4", "lost, soft, firm, hard"))
     ),
     StopSpec(
-        "lengths", "Lengths", "lengths.stop:LengthsStop", (("drag", "measure a hair"), ("Shift drag", "place a form"))
+        "lengths",
+        "Lengths",
+        "lengths.stop:LengthsStop",
+        (
+            ("drag", "measure a hair"),
+            ("Shift drag", "place a form"),
+            ("T", "take the length that is seen"),
+            ("K", "and the kind"),
+        ),
     ),
     StopSpec(
         "eyes",

@@ -11,6 +11,7 @@ from foxpath.core.units import CanvasSize
 from foxpath.derive.subjects import EDGES, LENGTHS
 from foxpath.document import edits
 from foxpath.window.stops.lengths.kit import parse_brush
+from tests.core.lengths.test_visible import combed
 from tests.core.zones.test_shape import animal
 from tests.made import quick
 from tests.window.case import WindowCase
@@ -208,6 +209,29 @@ class EdgesAndLengths(WindowCase):
         stop.order.chosen.emit("last")
         self.assertEqual((self.project.falloff, self.project.focal_order), (1.0, "last"))
         self.settle()
+
+    def test_a_length_that_is_seen_is_taken_with_one_key(self):
+        hairs = (255 * np.sqrt(np.exp(combed(24, 1.8, 6)))).astype(np.uint8)
+        project = opened(np.repeat(hairs[..., None], 3, axis=2))
+        corners = np.array([(20.0, 20), (300, 20), (300, 300), (20, 300)])
+        project, zone = edits.add_zone(project, "Part", "long-fur", corners)
+        project, _ = edits.add_comb(project, np.array([[100.0, 100], [140, 123]]), zone)
+        self.session.start(project, None, on_disk=True)
+        self.window.open_stop("lengths")
+        readings = self.readings()
+        suggested = readings.close(LENGTHS).suggested
+        self.assertTrue(suggested)
+        stop = self.window.stops["lengths"]
+        key, seen = next(iter(suggested.items()))
+        self.session.choose(zone=key)
+        self.wait(lambda: stop.seen.isVisible())
+        self.assertIn(seen.length_words(), stop.seen.words.words)
+        self.key(Qt.Key.Key_T)
+        self.assertAlmostEqual(self.project.zone(key).coat.length_mm, seen.length_mm, delta=0.06)
+        self.readings()
+        self.wait(lambda: not stop.seen.isVisible())
+        self.session.undo()
+        self.assertIsNone(self.project.zone(key).coat.length_mm)
 
     def test_the_kit_is_typed_worn_and_given_back(self):
         self.window.open_stop("lengths")

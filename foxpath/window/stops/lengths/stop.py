@@ -13,6 +13,7 @@ from foxpath.core.units import mm_words, percent
 from foxpath.core.zones import Coat
 from foxpath.derive.lengths.field import seen_at
 from foxpath.derive.lengths.reading import FEW_SHOWN
+from foxpath.derive.lengths.suggested import Suggestion
 from foxpath.derive.subjects import LENGTHS
 from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
@@ -27,6 +28,7 @@ from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.lengths.coat import SCALES, CoatMeasures
 from foxpath.window.stops.lengths.kit import KitPanel
 from foxpath.window.stops.lengths.plumage import Plumage, paint_feathers
+from foxpath.window.stops.lengths.suggestion import SuggestionPanel
 from foxpath.window.stops.on_picture import Point
 
 _ORDER_REASONS = {
@@ -86,6 +88,7 @@ class LengthsStop(Stop):
         self.coat = CoatMeasures(self.session, tuple(SCALES))
         self.measures = self.coat.measures
         self.life = LifeSize()
+        self.seen = SuggestionPanel(self.session)
         self.back = Button("Back to the default coat")
         self.back.clicked.connect(self._back)
         self.unshown = Words("", 12.5)
@@ -115,6 +118,7 @@ class LengthsStop(Stop):
             self.findings,
             self.zone_head,
             self.coat,
+            self.seen,
             self.life,
             self.back,
             self.unshown,
@@ -171,6 +175,8 @@ class LengthsStop(Stop):
         if zone is not None:
             self.zone_head.set_words(zone.name, f"{zone.kind_of().name} · plan")
             self.life.show_coat(project.coat_of(zone))
+        suggested = self._suggested()
+        self.seen.show_zone(project, zone, suggested.get(zone.id) if zone is not None else None)
         self._refresh_hairs(project, zone)
         self._refresh_form(zone)
         self.plumage.show_zone(project, zone)
@@ -182,8 +188,11 @@ class LengthsStop(Stop):
         if waiting is None:
             self.next.set_words("The lengths stand", self.next_words(), "Go on")
         else:
-            length = mm_words(project.coat_of(waiting).length_mm)
-            self.next.set_words(f"Measure the {waiting.name.lower()}", f"{length}, still the default", "Show me")
+            length, seen = mm_words(project.coat_of(waiting).length_mm), suggested.get(waiting.id)
+            reason = f"{length}, still the default"
+            if seen is not None:
+                reason += f"; looks {mm_words(seen.length_mm)}"
+            self.next.set_words(f"Measure the {waiting.name.lower()}", reason, "Show me")
 
     def _refresh_hairs(self, project: Project, zone: Zone | None) -> None:
         hairs = zone.hairs if zone is not None else ()
@@ -229,6 +238,9 @@ class LengthsStop(Stop):
         readings = self.session.readings
         index = next((k for k, z in enumerate(readings.zones) if z.id == zone.id), -1) if readings else -1
         return readings.facts[index].lengths if readings is not None and index >= 0 else (1.0, 1.0)
+
+    def _suggested(self) -> dict[str, Suggestion]:
+        return self.session.readings.close(LENGTHS).suggested if self.session.readings is not None else {}
 
     def _choose_hair(self, key: str) -> None:
         self._hair = int(key)
@@ -372,6 +384,10 @@ class LengthsStop(Stop):
         if event.key() == Qt.Key.Key_N:
             self._next()
             return True
+        if event.key() == Qt.Key.Key_T:
+            return self.seen.take()
+        if event.key() == Qt.Key.Key_K:
+            return self.seen.take_kind()
         if event.key() == Qt.Key.Key_Escape and self.plumage.drawing is not None:
             self.plumage.drawing = None
             self.picture.update()
