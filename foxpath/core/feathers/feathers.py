@@ -108,7 +108,7 @@ def half_width(t: F32) -> F32:
     return np.asarray(body * tip, np.float32)
 
 
-def _frame(feathers: Feathers, t: F32) -> tuple[F32, F32, F32]:
+def on_shaft(feathers: Feathers, t: F32) -> tuple[F32, F32, F32]:
     """Return places, unit directions and unit normals (N, K, 2) on the shafts at shares `t` (K,) or (N, K)."""
     shares = np.broadcast_to(t, (len(feathers), t.shape[-1])) * (POINTS - 1)
     low = np.clip(shares.astype(int), 0, POINTS - 2)
@@ -121,7 +121,7 @@ def _frame(feathers: Feathers, t: F32) -> tuple[F32, F32, F32]:
     return a + (b - a) * part, way, normal
 
 
-def _half_px(feathers: Feathers) -> F32:
+def half_px(feathers: Feathers) -> F32:
     """Return the widest half width, reference pixels."""
     step = np.diff(feathers.shaft, axis=1)
     long = np.hypot(step[..., 0], step[..., 1]).sum(axis=1)
@@ -131,8 +131,8 @@ def _half_px(feathers: Feathers) -> F32:
 def outline_of(feathers: Feathers, points: int = 14) -> F32:
     """Return the (N, 2 * points, 2) float32 closed outlines, reference pixels: down one side, round the tip, back."""
     t = (1 - (1 - np.linspace(0, 1, points)) ** 1.8).astype(np.float32)
-    at, _, normal = _frame(feathers, t)
-    wide = (_half_px(feathers)[:, None] * half_width(t))[..., None]
+    at, _, normal = on_shaft(feathers, t)
+    wide = (half_px(feathers)[:, None] * half_width(t))[..., None]
     return np.asarray(np.concatenate([at + normal * wide, (at - normal * wide)[:, ::-1]], axis=1), np.float32)
 
 
@@ -140,8 +140,8 @@ def _round_tip(feathers: Feathers, grow: float, reach: float) -> F32:
     """Return the (N, 8, 2) line round the tip, at `grow` times the half width, over the outer `reach` of the length."""
     u = np.linspace(-1, 1, POINTS).astype(np.float32)
     t = (1 - reach * np.abs(u) ** 1.6).astype(np.float32)
-    at, way, normal = _frame(feathers, t)
-    half = _half_px(feathers)[:, None]
+    at, way, normal = on_shaft(feathers, t)
+    half = half_px(feathers)[:, None]
     wide = half * grow * half_width(t) * np.sign(u)
     # The curve over the tip lies so much further out (or in) as the sides do.
     beyond = half * (grow - 1) * np.cos(0.5 * np.pi * u)
@@ -166,8 +166,8 @@ def barbs(feathers: Feathers, each: int, rng: np.random.Generator) -> F32:
     count = len(feathers)
     even = np.linspace(0.34, 0.86, each)
     t = (even + rng.normal(0, 0.25 / each, (count, each))).clip(0.2, 0.93).astype(np.float32)
-    at, way, normal = _frame(feathers, t)
-    half = _half_px(feathers)[:, None]
+    at, way, normal = on_shaft(feathers, t)
+    half = half_px(feathers)[:, None]
     step = np.diff(feathers.shaft, axis=1)
     long = np.hypot(step[..., 0], step[..., 1]).sum(axis=1)[:, None]
     angle = np.radians(feathers.barb_deg)

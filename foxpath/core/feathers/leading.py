@@ -9,10 +9,17 @@ from foxpath.core.feathers.feathers import GAP_SHARE, Feathers
 ROOM = 2.6
 """Near the focal point a feather is outlined when its dark gap is this many times the finest mark wide: it needs room
 for a rim and barbs beside it."""
+FAN_ROOM = 1.5
+"""The same for feathers of a fan, which the painter drew, wherever they lie."""
 FAR_ROOM = 5.0
 """The same, far from it."""
 FAR = 0.5
 """Distance, as a share of the canvas's diagonal, that counts as far."""
+
+
+def leading_of_fan(feathers: Feathers, finest_mm: float) -> Feathers:
+    """Tell leading feathers of a fan: they were drawn, so that they lead wherever their gap has room for a mark."""
+    return replace(feathers, leading=np.asarray(GAP_SHARE * feathers.width_mm >= FAN_ROOM * finest_mm))
 
 
 def leading(

@@ -55,6 +55,8 @@ class ZoneFacts:
         The zone's own.
     school : str
         Key of the school it is painted in; empty for the painting's.
+    feather_mm : float
+        Median width of its leading feathers; 0 where none is worth painting by itself.
     """
 
     kind: Kind
@@ -66,6 +68,7 @@ class ZoneFacts:
     mark_area: float = 1.0
     id: str = ""
     school: str = ""
+    feather_mm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,6 +191,15 @@ def brush_words(plan: PassPlan) -> str:
 
 BARBED = ("restated", "lights", "highlights")
 """Passes whose marks on a feather are barbs."""
+VANED: dict[str, tuple[float, float]] = {
+    "undercoat": (0.15, 0.55),
+    "restated": (0.08, 0.36),
+    "lights": (0.08, 0.4),
+    "highlights": (0.07, 0.36),
+}
+"""Passes that paint the vanes of leading feathers: width and length of their marks over the width of a feather."""
+VANE_SPREAD = 0.4
+"""Barbs cross less than hair does."""
 BARB_SHARE = 0.39
 """Length of a barb over that of its feather, about."""
 
@@ -201,6 +213,10 @@ def _mark(
     if role.block_in:
         # Long hair is blocked in by masses: a brush's mark is three to five times as long as wide.
         length = max(min(length, 5 * width), 3.2 * width)
+    elif zone.feather_mm > 0 and role.act in VANED:
+        # Short enough to keep the bars of a vane, and its edge.
+        length, coat = VANED[role.act][1] * zone.feather_mm, replace(coat, clump_mm=0.0, stray_share=0.0)
+        spread_share *= VANE_SPREAD
     elif zone.kind.feathers and role.act in BARBED:
         # What is drawn over a feather's body are its barbs.
         length *= BARB_SHARE
@@ -211,6 +227,8 @@ def _wanted_mm(role: Role, brush_mm: float, zone: ZoneFacts) -> float:
     """Return how wide the pass's marks should be in a zone, whatever brushes there are."""
     if role.block_in:
         return min(brush_mm, max(zone.coat.width_mm, zone.inscribed_mm * 0.3))
+    if zone.feather_mm > 0 and role.act in VANED:
+        return min(brush_mm, VANED[role.act][0] * zone.feather_mm)
     return min(brush_mm, zone.coat.width_mm * role.width_share)
 
 

@@ -4,7 +4,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool
 from foxpath.core.colour import linear_from_lab, rgb_from_linear
-from foxpath.core.feathers import GAP_SHARE, Feathers, barbs, gaps, rims
+from foxpath.core.feathers import GAP_SHARE, Feathers, barbs, gaps, on_shaft, rims
 from foxpath.core.frame import Frame
 from foxpath.core.rehearsal.marks import Marks, Study, together
 
@@ -14,6 +14,12 @@ SHOWN, DEEPEST = 1.2, 24.0
 """By how much more of the gap that the picture shows, and how far at most, L*."""
 MOSTLY = 0.8
 """A line is drawn where this share of it lies in the zone."""
+VANES_SHOWN = 0.3
+"""From this share of a zone on, its vanes are painted as the photograph shows them."""
+GAP_SHOWN, SHAFT_SHOWN = 4.0, 3.0
+"""A gap is seen where it is darker than both sides, and a shaft where it is lighter, by this, L*."""
+ROOTED = 0.45
+"""Share of a feather's length that the row before it covers, about."""
 ROLES = ("undercoat", "restated", "lights", "highlights")
 """Passes that say something of feathers."""
 _BARB_MM = 0.6
@@ -30,6 +36,7 @@ def feather_marks(
     frame: Frame,
     mask: Bool,
     seed: int,
+    vanes_shown: float = 0.0,
 ) -> Marks | None:
     """Return the marks a pass adds on a zone's feathers, in the order they are laid; None when it adds none.
 
@@ -52,6 +59,8 @@ def feather_marks(
     mask : (rows, columns) bool
         The zone on the grid of `study`: what would lie beyond it is left out.
     seed : int
+    vanes_shown : float
+        On what share of the zone the photograph shows barbs, 0 to 1: there they are painted as they are seen.
     """
     if role not in ROLES or not len(feathers):
         return None
@@ -60,21 +69,24 @@ def feather_marks(
     lead, hint = feathers.pick(feathers.leading), feathers.pick(~feathers.leading)
     parts: list[tuple[F32, F32, F32, F32 | float]] = []
     """Lines (px), half widths (mm), places whose colour is taken (px), shift of L*."""
-    if role == "undercoat":
+    shown = bool(len(lead)) and vanes_shown > VANES_SHOWN
+    if role == "undercoat" and not shown:
         # A body is laid beside its shaft, in strokes that follow it.
         for side in (-0.5, 0.0, 0.5):
             line = _beside(lead, side)
             parts.append((line, np.asarray(0.24 * lead.width_mm, np.float32), _seen(lead), 0.0))
     elif role == "restated":
-        gap = np.maximum(GAP_SHARE * lead.width_mm, finest_mm)
-        lines = gaps(lead)
-        parts.append((lines, np.asarray(0.5 * gap, np.float32), _seen(lead), _depth(study, lead, lines)))
+        # Where the photograph shows the vanes, only gaps that it shows are drawn: rows must not be laid across what is seen.
+        some = lead.pick(_gap_shown(study, lead) > GAP_SHOWN) if shown else lead
+        gap = np.maximum(GAP_SHARE * some.width_mm, finest_mm)
+        lines = gaps(some)
+        parts.append((lines, np.asarray(0.5 * gap, np.float32), _seen(some), _depth(study, some, lines)))
         some = hint.pick(np.arange(len(hint)) % 2 == 0)
         lines = gaps(some, 0.3)
         half = np.full(len(some), 0.5 * finest_mm, np.float32)
         parts.append((lines, half, _seen(some), 0.6 * _depth(study, some, lines)))
     elif role == "lights":
-        if len(lead):
+        if len(lead) and not shown:
             each = int(np.clip(np.median(lead.length_mm) * 0.5 / _BARB_MM, 3, 22))
             fine = np.asarray(np.maximum(finest_mm, 0.035 * lead.width_mm), np.float32)
             lines = barbs(lead, each, rng)
@@ -84,10 +96,14 @@ def feather_marks(
             lines = rims(lead)
             parts.append((lines, np.asarray(0.55 * fine, np.float32), _seen(lead), _rise(study, lead, lines)))
         parts.append((hint.shaft, np.full(len(hint), 0.6 * finest_mm, np.float32), _seen(hint), 0.4 * LIGHTER))
-    else:
+    elif role == "highlights":
         bright = study.at(_seen(lead))[:, 0] > band[0] - 14
+        if shown:
+            bright &= _shaft_shown(study, lead) > SHAFT_SHOWN
         some = lead.pick(bright)
-        parts.append((some.shaft, np.full(len(some), 0.6 * finest_mm, np.float32), _seen(some), 2 * LIGHTER))
+        # The root of the shaft lies under the row before.
+        t = np.linspace(ROOTED, 1, some.shaft.shape[1]).astype(np.float32)
+        parts.append((on_shaft(some, t)[0], np.full(len(some), 0.6 * finest_mm, np.float32), _seen(some), 2 * LIGHTER))
     parts = [_kept(part, mask, study.frame) for part in parts]
     made = [_marks(*part, band, opacity, study, frame, rng) for part in parts if len(part[0])]
     return together(made) if made else None
@@ -125,6 +141,35 @@ def _rise(study: Study, feathers: Feathers, lines: F32) -> F32:
     """Return by how much the rim is lighter than the feather, L*: by what the picture shows of it, and a trace where it does not."""
     shown = study.at(lines[:, 4])[:, 0] - study.at(_seen(feathers))[:, 0]
     return np.asarray(np.clip(0.3 * LIGHTER + shown, 0.3 * LIGHTER, 3 * LIGHTER), np.float32)
+
+
+def _gap_shown(study: Study, feathers: Feathers) -> F32:
+    """Return by how much the photograph's gap is darker than what lies to both sides of it, L*: the feather, and the one behind."""
+    if not len(feathers):
+        return np.zeros(0, np.float32)
+    gap = _lightness(study, gaps(feathers))
+    return np.asarray(
+        np.minimum(_lightness(study, rims(feathers)), _lightness(study, _outside(feathers))) - gap, np.float32
+    )
+
+
+def _shaft_shown(study: Study, feathers: Feathers) -> F32:
+    """Return by how much the photograph's shaft is lighter than both vanes, L*."""
+    if not len(feathers):
+        return np.zeros(0, np.float32)
+    beside = np.maximum(*(_lightness(study, _beside(feathers, side)[:, 4:]) for side in (-0.3, 0.3)))
+    return np.asarray(_lightness(study, feathers.shaft[:, 4:]) - beside, np.float32)
+
+
+def _outside(feathers: Feathers) -> F32:
+    """Return the line just beyond each feather's gap."""
+    return 2 * gaps(feathers) - rims(feathers)
+
+
+def _lightness(study: Study, lines: F32) -> F32:
+    """Return the mean L* under (N, K, 2) lines, reference pixels."""
+    count, points = lines.shape[:2]
+    return np.asarray(study.at(lines.reshape(-1, 2))[:, 0].reshape(count, points).mean(axis=1), np.float32)
 
 
 def _seen(feathers: Feathers) -> F32:

@@ -8,9 +8,12 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Lab
 from foxpath.core.colour import difference
 from foxpath.core.reference.squint import ACUITY_ARCMIN
+from foxpath.core.units import count_words
 
 SEEN_L, SEEN_C, SEEN_HUE = 2.0, 3.0, 6.0
 """Differences of L*, of chroma, and of hue in degrees, below which a part is as the reference."""
+FEATHERS_LOST = 0.6
+"""Where bars and gaps of fewer feathers than this share are found again, they do not read as feathers any more."""
 GREY = 6.0
 """Below this chroma a hue is not told."""
 ALIKE, NEAR = 2.0, 4.0
@@ -36,6 +39,10 @@ class ZoneReading:
     edge : float
         Median of painted over planned width of its edges; NaN where none was read.
     area_cm2 : float
+    feathers : int
+        Leading feathers of which the reference shows bars or gaps.
+    found : float
+        Share of them whose bars and gaps are found again, 0 to 1; NaN without any.
     """
 
     zone: str
@@ -46,6 +53,8 @@ class ZoneReading:
     growth_deg: float = math.nan
     edge: float = math.nan
     area_cm2: float = 0.0
+    feathers: int = 0
+    found: float = math.nan
 
     def words(self) -> str:
         """Say it as a painter would: lighter or darker first, then warmth, then strength."""
@@ -56,6 +65,8 @@ class ZoneReading:
             parts.append("yellower" if self.dh_deg > 0 else "redder")
         if abs(self.dc) >= SEEN_C:
             parts.append("stronger" if self.dc > 0 else "greyer")
+        if self.feathers and self.found < FEATHERS_LOST:
+            parts.append("feathers lost")
         if parts or not math.isfinite(self.de) or self.de < ALIKE:
             return ", ".join(parts) or "as the reference"
         # Its mean is right, but places in it are not.
@@ -68,6 +79,10 @@ class ZoneReading:
             parts.append(f"edges {self.edge:.1f} × planned")
         if math.isfinite(self.growth_deg) and self.growth_deg >= 8:
             parts.append(f"hair {self.growth_deg:.0f}° off")
+        if self.feathers:
+            parts.append(
+                f"bars and gaps found again on {100 * self.found:.0f} % of {count_words(self.feathers, 'feather')}"
+            )
         return " · ".join(parts)
 
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from foxpath.core.feathers import Feathers, fan_feathers, joined, lay_tract, leading, tract_of
+from foxpath.core.feathers import Feathers, fan_feathers, joined, lay_tract, leading, leading_of_fan, tract_of
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.units import count_words
@@ -39,20 +39,19 @@ def feathers_of(results: Results, project: Project, index: int, progress: Progre
     zone = project.back_to_front()[index]
 
     def make() -> Feathers:
-        groups: list[Feathers] = []
+        canvas, groups = project.canvas, []
         field = growth_of(results, project, index, progress) if zone.kind_of().feathers else None
         if field is not None:
             factor = window_of(lengths_of(results, project), field)[..., 0]
             length = project.coat_of(zone).length_mm
-            groups.append(lay_tract(field, tract_of(zone.kind, zone.tract), length, factor, progress))
-        groups += [
-            fan_feathers(as_array(fan.first), as_array(fan.last), fan.count, project.mm_per_px)
-            for fan in project.fans
-            if fan.zone == zone.id
-        ]
-        canvas = project.canvas
-        diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
-        return leading(joined(groups), project.finest_mm, project.focal_point, project.mm_per_px, diagonal)
+            laid = lay_tract(field, tract_of(zone.kind, zone.tract), length, factor, progress)
+            diagonal = float(np.hypot(canvas.width_mm, canvas.height_mm))
+            groups.append(leading(laid, project.finest_mm, project.focal_point, project.mm_per_px, diagonal))
+        for fan in project.fans:
+            if fan.zone == zone.id:
+                drawn = fan_feathers(as_array(fan.first), as_array(fan.last), fan.count, project.mm_per_px)
+                groups.append(leading_of_fan(drawn, project.finest_mm))
+        return joined(groups)
 
     return results.memo.get(feathers_key(results, project, index), make)
 

@@ -8,10 +8,12 @@ import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.edges import SIGMA_SHARE
+from foxpath.core.feathers.vanes import vane_field
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan, Role
+from foxpath.core.passes.plan import VANED
 from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.core.rehearsal.marks import (
     Local,
@@ -92,17 +94,22 @@ def marks_of(
         mask = mask_of(results, project, index, frame)
         box, room, home = _home(results, project, index, frame)
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
-        study = study_of(results, project)
+        study, vanes = study_of(results, project), 0.0
+        if facts.feather_mm > 0 and plan.role.act in VANED:
+            # Feather by feather: the barbs lie as the photograph shows them, the rows as they come.
+            field, rank = vane_field(study.fine[..., 0], frame, field, box), None
+            local = Local(None, limit, 1.0)
+            vanes = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
         made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
         if plumage:
-            made = _feathered(results, project, plan, index, made, progress)
+            made = _feathered(results, project, plan, index, made, vanes, progress)
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
     return key, results.memo.get(key, make)
 
 
 def _feathered(
-    results: Results, project: Project, plan: PassPlan, index: int, made: Marks, progress: Progress
+    results: Results, project: Project, plan: PassPlan, index: int, made: Marks, vanes: float, progress: Progress
 ) -> Marks:
     """Return a zone's marks followed by what the pass adds on its feathers."""
     frame = map_frame(project)
@@ -111,7 +118,7 @@ def _feathered(
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
     _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
     finest, study = project.finest_mm, study_of(results, project)
-    more = feather_marks(plan.role.act, band, plan.role.opacity, laid, finest, study, frame, mask, number)
+    more = feather_marks(plan.role.act, band, plan.role.opacity, laid, finest, study, frame, mask, number, vanes)
     return made if more is None else together([made, more])
 
 

@@ -1,6 +1,7 @@
 """What the finished rehearsal says, zone by zone, against reference and plan."""
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -10,12 +11,15 @@ from foxpath.core.colour import lab_from_linear, linear_from_rgb8
 from foxpath.core.frame import Frame
 from foxpath.core.growth import read_evidence
 from foxpath.core.growth.evidence import FAINTEST, scale_for
+from foxpath.core.rehearsal.feathers import within
 from foxpath.core.rehearsal.reading import ZoneReading, axis_off, read_zone, rim_px, viewing_sigma
+from foxpath.core.rehearsal.structure import found_again, read_feathers
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import EVIDENCE_PX, growth_of
 from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.pictures import scaled_picture
 from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.derive.results import Results
@@ -66,6 +70,7 @@ def read_painting(
     rim = np.ones((2 * rim_px(px_per_mm) + 1,) * 2, np.uint8)
     progress.at(0.4, "reading the rehearsal's hair")
     growth = _growth(results, project, painted, progress)
+    plumage = _plumage(results, project, painted, progress)
     found = []
     for index, zone in enumerate(zones):
         mask: Bool = np.asarray(labels == index)
@@ -77,8 +82,33 @@ def read_painting(
         part = inner if inner.sum() > 0.2 * mask.sum() else mask
         one = read_zone(zone.id, wanted, came, part, area, growth.get(index, math.nan), edge)
         if one is not None and zone.kind_of().cover:
-            found.append(one)
+            many, share = plumage.get(index, (0, math.nan))
+            found.append(replace(one, feathers=many, found=share))
     return tuple(sorted(found, key=lambda one: -one.de))
+
+
+def _plumage(results: Results, project: Project, painted: Rgb8, progress: Progress) -> dict[int, tuple[int, float]]:
+    """Return how many leading feathers of each zone show bars or gaps in the reference, and on what share they are found again."""
+    crop, frame = project.crop, map_frame(project)
+    size = frame.columns, frame.rows
+    told: dict[int, tuple[int, float]] = {}
+    zones = feathered(project)
+    if not zones:
+        return told
+    first, second = (
+        np.ascontiguousarray(_seen(picture, size, 0.0)[..., 0])
+        for picture in (scaled_picture(results, project, *size), painted)
+    )
+    for index, _ in zones:
+        made = within(feathers_of(results, project, index, progress), mask_of(results, project, index, frame), frame)
+        lead = made.pick(made.leading)
+        if not len(lead):
+            continue
+        place = ((crop.x, crop.y), frame.cell_px)
+        shown, again = found_again(read_feathers(lead, first, *place), read_feathers(lead, second, *place))
+        if shown.any():
+            told[index] = int(shown.sum()), float(again[shown].mean())
+    return told
 
 
 def _growth(results: Results, project: Project, painted: Rgb8, progress: Progress) -> dict[int, float]:
@@ -122,6 +152,8 @@ def reading_records(project: Project, readings: tuple[ZoneReading, ...]) -> list
             "de00": number(one.de),
             "growth_off_deg": number(one.growth_deg, 1),
             "edge_ratio": number(one.edge),
+            "feathers": one.feathers or None,
+            "feathers_found_again": number(one.found),
             "says": one.words(),
         }
         for one in readings
