@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, edges, eyes, growth, memory, reference, rehearsal, start, truth, zones
+from benchmarks import comb, edges, eyes, feathers, growth, memory, reference, rehearsal, start, truth, zones
 
 
 def main() -> int:
@@ -22,6 +22,7 @@ def main() -> int:
         "edges": edges,
         "growth": growth,
         "eyes": eyes,
+        "feathers": feathers,
         "rehearsal": rehearsal,
         "comb": comb,
         "memory": memory,

@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.passes.roles import Role
-from foxpath.core.units import about, duration_words, mm_words
+from foxpath.core.units import about, count_words, duration_words, mm_words
 
 DIVERGES = 0.45
 """Below this length of the mean direction, a part's hair has no one way."""
@@ -25,7 +25,7 @@ class CardFacts:
     brush : str
         In words; empty where no brush of the kit fits.
     made_as : str
-        "mass", "hair", "clump" or "hint"; "own" where only `more` is painted.
+        "mass", "hair", "barb", "clump" or "hint"; "own" where only `more` is painted.
     mark_mm : float
         Width of the marks.
     length_mm : (least, most)
@@ -121,7 +121,7 @@ def card_words(role: Role, facts: CardFacts) -> str:
     if facts.made_as == "mass":
         parts.append(f"{tool}, masses in strokes of {long}" + (f" {facts.way}" if facts.way else ""))
     else:
-        noun = {"hair": "strokes", "clump": "tufts as strokes", "hint": "hints"}[facts.made_as]
+        noun = {"hair": "strokes", "barb": "barbs", "clump": "tufts as strokes", "hint": "hints"}[facts.made_as]
         parts.append(f"{tool}, {noun} {long}" + (f" {facts.way}" if facts.way else ""))
         if facts.spread_deg >= 3:
             parts.append(f"cross them by {facts.spread_deg:.0f}°")
@@ -141,6 +141,38 @@ def card_words(role: Role, facts: CardFacts) -> str:
     for one in facts.more:
         text += f"; {one}"
     return f"{facts.name}: {text}{_taken(facts)}."
+
+
+def feather_words(act: str, leading: int, hinted: int, rows: int, gap_mm: float) -> str:
+    """Say what a pass does on a part's feathers, row by row; empty where it does nothing of its own.
+
+    Parameters
+    ----------
+    act : str
+        What the pass does.
+    leading, hinted : int
+        Feathers worth painting by themselves, and the others.
+    rows : int
+    gap_mm : float
+        Width of the dark gap under an edge; 0 without leading feathers.
+    """
+    if not leading:
+        return f"hint the rows, {rows} of them: a line here and there, no feather by itself" if act == "lights" else ""
+    others = f"; only hint the other {hinted}" if hinted else ""
+    told = {
+        "undercoat": _row_by_row(leading + hinted, rows),
+        "restated": f"a dark gap of {mm_words(gap_mm)} under the edge of each of {leading}, deepest in the middle, and the dark bars",
+        "lights": "a very quick turn from the gap to the light, then the bars from shaft to edge; cut each feather's own edge"
+        + others,
+        "highlights": "shafts and rims only where they catch the light",
+    }
+    return told.get(act, "")
+
+
+def _row_by_row(count: int, rows: int) -> str:
+    if rows == count:
+        return f"feather by feather, {count} of them, the undermost first"
+    return f"row by row, {count_words(rows, 'row')}, the tip end first, so that each lies over the row behind"
 
 
 def _taken(facts: CardFacts) -> str:

@@ -193,9 +193,9 @@ BARBED = ("restated", "lights", "highlights")
 """Passes whose marks on a feather are barbs."""
 VANED: dict[str, tuple[float, float]] = {
     "undercoat": (0.15, 0.55),
-    "restated": (0.08, 0.36),
-    "lights": (0.08, 0.4),
-    "highlights": (0.07, 0.36),
+    "restated": (0.055, 0.28),
+    "lights": (0.055, 0.3),
+    "highlights": (0.055, 0.28),
 }
 """Passes that paint the vanes of leading feathers: width and length of their marks over the width of a feather."""
 VANE_SPREAD = 0.4

@@ -4,9 +4,11 @@ import numpy as np
 
 from foxpath.core.arrays import F32, frozen
 from foxpath.core.edges import making_of
+from foxpath.core.feathers import GAP_SHARE
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
-from foxpath.core.passes.cards import CardFacts, card_words, way_words
+from foxpath.core.passes.cards import CardFacts, card_words, feather_words, way_words
+from foxpath.core.passes.plan import VANED
 from foxpath.core.units import count_words
 from foxpath.core.zones import side_words
 from foxpath.derive.edges.plan import edges_of
@@ -15,6 +17,7 @@ from foxpath.derive.eyes.reading import eye_plan, feature_steps
 from foxpath.derive.frames import map_frame
 from foxpath.derive.growth.fields import growth_key, growth_of
 from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking
 from foxpath.derive.passes.plan import first_of_act, role_is_own
 from foxpath.derive.passes.wetness import dry_neighbours
@@ -67,14 +70,15 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
     if share < LEAST:
         return None
     estimate = plan.estimates.get(index)
+    vaned = fact.feather_mm > 0 and plan.role.act in VANED
     spans = fact.lengths if not plan.role.block_in else (1.0, 1.0)
     return CardFacts(
         zone.name,
         choice.brush.words() if choice is not None else "",
-        choice.made_as if choice is not None else "mass" if plan.role.block_in else "hair",
+        "barb" if vaned else choice.made_as if choice is not None else "mass" if plan.role.block_in else "hair",
         mark.width_mm,
         (mark.length_mm * spans[0], mark.length_mm * spans[1]),
-        _way(results, project, index),
+        "from the shaft out to both edges" if vaned else _way(results, project, index),
         mark.spread_deg if zone.kind_of().hair else 0.0,
         least,
         most,
@@ -147,9 +151,9 @@ def _edges(results: Results, project: Project, plan: PassPlan, index: int) -> tu
 
 def _more(results: Results, project: Project, plan: PassPlan, index: int) -> tuple[str, ...]:
     """Return what else a pass paints in a part: steps of its eye, parts of its features."""
-    said: list[str] = []
+    said = _feathers(results, project, plan, index)
     if not first_of_act(results, project, plan, index):
-        return ()
+        return tuple(said)
     role, zone = plan.role.act, project.back_to_front()[index]
     for eye in eyes_in(results, project, index):
         names = [
@@ -167,6 +171,20 @@ def _more(results: Results, project: Project, plan: PassPlan, index: int) -> tup
                 count = f"{count_words(step.count, 'stroke')}, " if step.count > 1 else ""
                 said.append(f"{_other(feature.name, zone)}{step.name}: {count}L* {step.light:.0f}, over {step.wetness}")
     return tuple(said)
+
+
+def _feathers(results: Results, project: Project, plan: PassPlan, index: int) -> list[str]:
+    """Return what a pass does on a part's feathers, where it has any."""
+    zone = project.back_to_front()[index]
+    if (index, zone) not in feathered(project):
+        return []
+    made = feathers_of(results, project, index)
+    if not made.count:
+        return []
+    gap = GAP_SHARE * float(np.median(made.width_mm[made.leading])) if made.leading.any() else 0.0
+    lead = int(made.leading.sum())
+    words = feather_words(plan.role.act, lead, made.count - lead, len(np.unique(made.row)), gap)
+    return [words] if words else []
 
 
 def _other(name: str, zone: Zone) -> str:
