@@ -3,30 +3,21 @@
 Both are JSON: ``{"format": "foxpath-kinds", "version": 1, "kinds": [...]}``, each kind as in `project.json`.
 """
 
-import json
-import os
-from collections.abc import Callable, Sequence
-from functools import cache
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
-
-import fastjsonschema
 
 from foxpath.core.errors import AppError
-from foxpath.core.folders import users
 from foxpath.core.zones import KINDS, OwnKind
-from foxpath.document import archive
+from foxpath.document import shared
 from foxpath.document.convert import from_fields, to_fields
 
 FORMAT, VERSION = "foxpath-kinds", 1
 MOST = 200
-MOST_BYTES = 1_000_000
 
 
 def place() -> Path:
-    """Return the library's file (it need not be there): in $FOXPATH_DATA, else in the user's data folder."""
-    given = os.environ.get("FOXPATH_DATA")
-    return (Path(given) if given else users("XDG_DATA_HOME", ".local/share")) / "kinds.json"
+    """Return the library's file (it need not be there)."""
+    return shared.folder() / "kinds.json"
 
 
 def own_kinds() -> tuple[OwnKind, ...]:
@@ -53,14 +44,7 @@ def take_in(path: Path) -> tuple[OwnKind, ...]:
 
 def write_kinds(path: Path, kinds: Sequence[OwnKind]) -> None:
     """Write kinds to a file that can be shared. Raises `AppError` when it cannot be written."""
-    record = {"format": FORMAT, "version": VERSION, "kinds": [to_fields(one) for one in kinds]}
-    data = (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode()
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        archive.write_whole(path, data)
-    except OSError as failure:
-        reason = (failure.strerror or str(failure)).lower()
-        raise AppError(f"{path} could not be written: {reason}.", "Choose another folder.") from None
+    shared.write_rows(path, FORMAT, VERSION, "kinds", [to_fields(one) for one in kinds])
 
 
 def read_kinds(path: Path) -> tuple[OwnKind, ...]:
@@ -71,33 +55,8 @@ def read_kinds(path: Path) -> tuple[OwnKind, ...]:
     AppError
         When it cannot be read, is none, is too large, or is of a later version.
     """
-    try:
-        data = path.read_bytes()
-    except OSError as failure:
-        raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check the name.") from None
-    wrong = AppError(f"{path.name} holds no kinds of zone.", "Choose a file that was shared from Fox Path.")
-    if len(data) > MOST_BYTES:
-        raise wrong
-    try:
-        record: Any = json.loads(data.decode("utf-8"))
-        if record.get("format") != FORMAT:
-            raise wrong
-        if isinstance(record.get("version"), int) and record["version"] > VERSION:
-            raise AppError(f"{path.name} was made by a newer Fox Path.", "Update Fox Path to read it.")
-        for one in record["kinds"][:MOST]:
-            _validator()(one)
-    except (ValueError, RecursionError, AttributeError, KeyError, TypeError):
-        raise wrong from None
-    except fastjsonschema.JsonSchemaValueException:
-        raise wrong from None
-    return tuple(from_fields(OwnKind, one) for one in record["kinds"][:MOST] if one["base"] in KINDS)
-
-
-@cache
-def _validator() -> Callable[[Any], Any]:
-    schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
-    check: Callable[[Any], Any] = fastjsonschema.compile(schema["definitions"]["own_kind"])
-    return check
+    rows = shared.read_rows(path, FORMAT, VERSION, "kinds", MOST, "own_kind")
+    return tuple(from_fields(OwnKind, one) for one in rows if one["base"] in KINDS)
 
 
 def _keep(kinds: Sequence[OwnKind]) -> tuple[OwnKind, ...]:

@@ -151,6 +151,21 @@ class Transfer:
     drawn: tuple[Pairs, ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class LikedBrush:
+    """A brush that the painter asked for in a pass.
+
+    Attributes
+    ----------
+    act : str
+        Key of the pass.
+    brush : Brush
+    """
+
+    act: str
+    brush: Brush
+
+
 @dataclass(frozen=True)
 class Zone:
     """A part that is painted alike.
@@ -175,6 +190,8 @@ class Zone:
         How its feathers are laid.
     school : str
         Key of the school it is painted in; empty for the painting's.
+    brushes : tuple of LikedBrush
+        Brushes the painter asked for in some passes.
     """
 
     id: str
@@ -189,6 +206,7 @@ class Zone:
     group: str = ""
     tract: TractEdit = field(default_factory=TractEdit)
     school: str = ""
+    brushes: tuple[LikedBrush, ...] = ()
 
     @cached_property
     def shape(self) -> ZoneShape:

@@ -19,6 +19,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--outline", metavar="O.json", help="outline of the animal: [[x, y], ...] in pixels")
     parser.add_argument("--zones", metavar="Z.json", help='parts, back to front: {"name": [[x, y], ...], ...}')
     parser.add_argument("--combs", metavar="C.json", help="combs, each root to tip: [[[x, y], ...], ...]")
+    parser.add_argument("--kit", metavar="K.json", help="paint with the brushes of this file, instead of your kept kit")
     parser.add_argument("--force", action="store_true", help="overwrite the project if it is there already")
 
 
@@ -26,7 +27,7 @@ def run(args: argparse.Namespace) -> int:
     """Make a project from a picture."""
     from foxpath.core.reference import read_picture
     from foxpath.core.units import count_words
-    from foxpath.document import archive, edits, paces
+    from foxpath.document import archive, edits, kits, paces
 
     canvas = read_canvas(args.canvas)
     out = Path(args.out)
@@ -34,7 +35,9 @@ def run(args: argparse.Namespace) -> int:
         raise AppError(f"{out} is there already.", "Choose another name, or add --force.")
     data = read_bytes(args.image)
     read_picture(data, Path(args.image).name)
-    project = edits.new_project(data, Path(args.image).name, canvas)
+    project = kits.with_own_kit(edits.new_project(data, Path(args.image).name, canvas))
+    if args.kit:
+        project = edits.take_kit(project, kits.read_kit(Path(args.kit)))
     try:
         project = replace(project, earlier=paces.earlier())
     except AppError as failure:

@@ -4,10 +4,11 @@ Everything that shows hair uses it: the growth's glyphs, the rehearsal, the shee
 """
 
 from foxpath.core.brush.raster import differing_tiles, paint_outlines, tile_grid, tiles_at, touched_tiles, worker_count
-from foxpath.core.brush.strokes import POINTS, dab_profile, hair_profile, outlines, trace
+from foxpath.core.brush.strokes import POINTS, blade_profile, dab_profile, hair_profile, outlines, trace
 
 __all__ = [
     "POINTS",
+    "blade_profile",
     "dab_profile",
     "differing_tiles",
     "hair_profile",

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Points, frozen
+from foxpath.core.arrays import F32, F64, Labels, Points, frozen
 from foxpath.core.frame import Crop, Frame
 from foxpath.core.units import WIDTH_OF_SIGMA
 from foxpath.core.zones.kinds import Kind
@@ -152,14 +152,23 @@ def hard_shares(edges: Sequence[tuple[Points, F64]], focal: tuple[float, float],
     return near_share, far_share
 
 
-def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
+Band = tuple[Points, F64, tuple[int, int]]
+"""A stretch of border in reference pixels, the width at each of its points, mm, and the two parts that meet there."""
+SHARP, SHARP_RISE = (0.8, 2.2), 0.5
+"""Borders up to these widths, mm, are hard and firm: toward them the blur of softer ones falls by this, mm a mm."""
+
+
+def softness_map(bands: Sequence[Band], frame: Frame, labels: Labels | None = None) -> F32:
     """Return the blur (Gaussian sigma, mm) to give each cell so that borders get their widths.
+
+    A border softens only its own two parts, and what is hard beside it stays hard.
 
     Parameters
     ----------
-    bands : sequence of ((N, 2) float64, (N,) float64)
-        Stretches of border, reference pixels, and the width at each of their points, mm.
+    bands : sequence of Band
     frame : Frame
+    labels : (rows, columns) integers, optional
+        The zone map; without it every cell may be softened.
 
     Returns
     -------
@@ -169,13 +178,19 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
     import cv2
 
     out = np.zeros(frame.shape, np.float32)
-    for run, widths in bands:
+    sharp = [np.full(frame.shape, 255, np.uint8) for _ in SHARP]
+    for run, widths, pair in bands:
         for first, last, width_mm in even_parts(widths):
             sigma = width_mm * SIGMA_SHARE
             reach = max(1.0, REACH * width_mm / frame.cell_mm)
+            line = frame.to_grid(run[first : last + 1])
+            for limit, drawn in zip(SHARP, sharp, strict=True):
+                if width_mm <= limit:
+                    at = np.round(line * 16 - 8).astype(np.int32)
+                    cv2.polylines(drawn, [at.reshape(-1, 1, 2)], isClosed=False, color=0, shift=4)
+                    break
             if sigma / frame.cell_mm < 0.35:
                 continue
-            line = frame.to_grid(run[first : last + 1])
             pad = int(reach) + 2
             x0, y0 = np.maximum(np.floor(line.min(0)).astype(int) - pad, 0)
             x1, y1 = np.minimum(np.ceil(line.max(0)).astype(int) + pad, (frame.columns, frame.rows))
@@ -186,8 +201,15 @@ def softness_map(bands: Sequence[tuple[Points, F64]], frame: Frame) -> F32:
             cv2.polylines(away, [at.reshape(-1, 1, 2)], isClosed=False, color=0, shift=4)
             distance = cv2.distanceTransform(away, cv2.DIST_L2, 5)
             fall = np.clip((1 - distance / reach) / (1 - FULL), 0, 1)
+            if labels is not None:
+                own = labels[y0:y1, x0:x1]
+                fall *= (own == pair[0]) | (own == pair[1])
             part = out[y0:y1, x0:x1]
             np.maximum(part, (sigma * fall).astype(np.float32), out=part)
+    for limit, drawn in zip(SHARP, sharp, strict=True):
+        if (drawn == 0).any():
+            near = cv2.distanceTransform(drawn, cv2.DIST_L2, 5) * np.float32(frame.cell_mm)
+            np.minimum(out, near * np.float32(SHARP_RISE) + np.float32(limit * SIGMA_SHARE), out=out)
     return frozen(out)
 
 

@@ -8,7 +8,7 @@ import numpy as np
 from foxpath.core.eyes.eye import Eye
 from foxpath.core.eyes.lights import Lights
 from foxpath.core.eyes.values import SHADOW_L, EyeValues
-from foxpath.core.lengths.kit import HAIRS, MASSES, Brush
+from foxpath.core.lengths.kit import Brush, finest_mm, line_brush
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words
 
@@ -89,7 +89,7 @@ def plan_steps(
     mm_per_px : float
     """
     across = 2 * eye.iris.radius * mm_per_px
-    finest = min((b.fine_mm for b in kit if b.shape in HAIRS), default=0.0)
+    finest = finest_mm(kit)
     iris = float(values.iris[0])
     dark = float(np.clip(min(values.pupil, values.rim) if np.isfinite(values.rim) else values.pupil, 3, 22))
     depth = values.shadow if np.isfinite(values.shadow) else 0.0
@@ -114,7 +114,7 @@ def plan_steps(
         if key == "sky":
             wanted = lights.sky_wide_mm * 0.45
         width = max(wanted, finest)
-        brush = _brush(kit, width, masses=key in {"base", "soften"} and across > 12)
+        brush = line_brush(kit, width, masses=key in {"base", "soften"} and across > 12)
         low, high = bands[key]
         step = EyeStep(
             key, name, _how(key, eye, lights, reserve=reserve), brush, round(width, 2), round(low, 1), round(high, 1),
@@ -124,18 +124,6 @@ def plan_steps(
     if reserve:
         made.sort(key=lambda step: step.key == "lashes")
     return tuple(made)
-
-
-def _brush(kit: Sequence[Brush], width_mm: float, *, masses: bool) -> Brush | None:
-    """Return the broadest brush that leaves a mark this fine, at most three times as broad; else the finest."""
-    shapes = (*HAIRS, *(MASSES if masses else ()))
-    able = [b for b in kit if b.shape in shapes and b.shape != "comb" and b.fine_mm <= width_mm * 1.001]
-    roomy = [b for b in able if b.width_mm <= 3 * width_mm]
-    if roomy:
-        return max(roomy, key=lambda b: b.width_mm)
-    if able:
-        return min(able, key=lambda b: b.width_mm)
-    return min((b for b in kit if b.shape in HAIRS and b.shape != "comb"), key=lambda b: b.fine_mm, default=None)
 
 
 def _minutes(key: str, across_mm: float) -> float:

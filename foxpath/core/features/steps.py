@@ -10,7 +10,7 @@ from foxpath.core.curves import inside, line_length, resample
 from foxpath.core.eyes.placement import eye_check
 from foxpath.core.features.kinds import FEATURES, Feature, Part
 from foxpath.core.findings import Finding
-from foxpath.core.lengths.kit import HAIRS, Brush
+from foxpath.core.lengths.kit import Brush, finest_mm, line_brush
 from foxpath.core.units import count_words, mm_words
 
 Read = Callable[[Points], Lab]
@@ -62,17 +62,14 @@ def plan_feature(
     mm_per_px, canvas_mm : float
         The longer side of the canvas: whiskers are as fine as it is small.
     """
-    finest = min((b.fine_mm for b in kit if b.shape in HAIRS), default=0.0)
+    finest = finest_mm(kit)
     made = []
     for part in FEATURES[feature.kind].parts:
         strokes = feature.of(part.key)
         if not strokes:
             continue
         width = max(_width(part, [s.line() for s in strokes], mm_per_px, canvas_mm), finest)
-        able = [b for b in kit if b.shape in HAIRS and b.shape != "comb" and b.fine_mm <= width * 1.001]
-        brush = max((b for b in able if b.width_mm <= 3 * width), key=lambda b: b.width_mm, default=None)
-        if brush is None:
-            brush = min(able or [b for b in kit if b.shape in HAIRS], key=lambda b: b.width_mm, default=None)
+        brush = line_brush(kit, width)
         lights = [part_light(part, s.line(), read) for s in strokes]
         made.append(
             FeatureStep(
@@ -154,7 +151,7 @@ def check_feature(feature: Feature, steps: Sequence[FeatureStep], kit: Sequence[
                 "each toe ends in one, if hair does not hide it · count again on the reference", float(toes - claws),
             )  # fmt: skip
     if feature.kind == "whiskers":
-        finest = min((b.fine_mm for b in kit if b.shape in HAIRS), default=0.0)
+        finest = finest_mm(kit)
         wanted = WHISKER_MM * 0.5
         if finest > wanted * 1.6:
             add(

@@ -1,29 +1,43 @@
-"""The painter's brushes, and which of them is used where: the largest that fits."""
+"""The painter's brushes: shape, width, what edge and tip leave, hair and state."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from foxpath.core.units import mm_words
-from foxpath.core.zones.kinds import Coat
 
 SHAPES: dict[str, float] = {
     "liner": 0.3,
     "round": 0.25,
-    "dagger": 0.2,
-    "filbert": 0.35,
-    "flat": 0.3,
-    "bright": 0.3,
-    "comb": 0.12,
-    "fan": 0.15,
+    "dagger": 0.12,
+    "filbert": 0.12,
+    "flat": 0.1,
+    "bright": 0.1,
+    "rake": 0.1,
+    "fan": 0.06,
     "mop": 0.8,
+    "knife": 0.06,
 }
-"""The narrowest mark of a new brush as a share of its width: a tip, a flat's edge, a comb's single tooth."""
+"""The narrowest mark of a new brush as a share of its width: a tip, an edge or corner, a rake's single tooth."""
 MASSES = ("flat", "filbert", "bright")
-HAIRS = ("liner", "round", "comb", "dagger")
+TIPS = ("liner", "round", "dagger")
+EDGED = ("filbert", "flat", "bright")
+"""Turned on their edge or corner they draw a single hair."""
+LINES = (*TIPS, *EDGED)
+"""Shapes that draw one line at a time."""
+BLENDERS = ("mop", "fan")
+HAIR_OF: dict[str, str] = {
+    "flat": "bristle",
+    "bright": "bristle",
+    "fan": "bristle",
+    "filbert": "bristle",
+    "knife": "steel",
+}
+"""What a shape is made of unless it is said; all others are soft."""
+STATES: dict[str, float] = {"new": 1.0, "worn": 1.6, "splayed": 2.5, "cut": 1.4}
+"""States of a brush, and by how much each makes its finest mark coarser. Worn, splayed and cut ones are wanted for texture."""
+ROUGH = ("worn", "splayed", "cut")
 MOST_WEAR = 5
 """Paintings after which a fine tip has spread to twice its mark."""
-FITS = 0.5
-"""A brush for masses is at most this share of the widest place of a zone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,25 +47,53 @@ class Brush:
     Attributes
     ----------
     shape : str
-        Key of `SHAPES`.
+        Key of `SHAPES`. Older files call a rake a comb.
     width_mm : float
         Width of its broadest mark, 0.1 to 150.
     wear : int
         Paintings it has served.
+    edge_mm : float or None
+        Width of the line that its edge, corner or tip leaves when new; None for the shape's own share of its width.
+    hair : str
+        "soft" or "bristle"; empty for what the shape is usually made of.
+    state : str
+        Key of `STATES`.
+    count : int
+        How many of it there are: one for each value lies ready.
     """
 
     shape: str
     width_mm: float
     wear: int = 0
+    edge_mm: float | None = None
+    hair: str = ""
+    state: str = "new"
+    count: int = 1
+
+    def __post_init__(self) -> None:
+        if self.shape == "comb":
+            object.__setattr__(self, "shape", "rake")
 
     @property
     def fine_mm(self) -> float:
         """The narrowest mark it leaves, mm."""
-        return self.width_mm * SHAPES[self.shape] * (1 + min(self.wear, 2 * MOST_WEAR) / MOST_WEAR)
+        new = self.width_mm * SHAPES[self.shape] if self.edge_mm is None else min(self.edge_mm, self.width_mm)
+        return new * STATES[self.state] * (1 + min(self.wear, 2 * MOST_WEAR) / MOST_WEAR)
+
+    @property
+    def made_of(self) -> str:
+        """What its hair is: soft, bristle, or steel for a knife."""
+        return self.hair or HAIR_OF.get(self.shape, "soft")
+
+    @property
+    def rough(self) -> bool:
+        """Whether it is an old bristle that leaves broken marks when it is nearly dry."""
+        return self.state in ROUGH and self.made_of == "bristle"
 
     def words(self) -> str:
-        """Return e.g. ``"12 mm flat"``."""
-        return f"{mm_words(self.width_mm)} {self.shape}"
+        """Return e.g. ``"12 mm flat"`` or ``"old 12 mm flat"``."""
+        state = {"worn": "old ", "splayed": "splayed ", "cut": "cut-short "}.get(self.state, "")
+        return f"{state}{mm_words(self.width_mm)} {self.shape}"
 
 
 DEFAULT_KIT: tuple[Brush, ...] = (
@@ -63,7 +105,7 @@ DEFAULT_KIT: tuple[Brush, ...] = (
     Brush("bright", 3),
     Brush("mop", 15),
     Brush("fan", 20),
-    Brush("comb", 10),
+    Brush("rake", 10),
     Brush("dagger", 6),
     Brush("round", 2.5),
     Brush("round", 1.5),
@@ -72,91 +114,22 @@ DEFAULT_KIT: tuple[Brush, ...] = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class BrushChoice:
-    """The brush for a zone in a pass.
-
-    Attributes
-    ----------
-    brush : Brush
-    mark_mm : float
-        Width of its mark there.
-    made_as : str
-        What becomes of a hair: "mass", "hair", "clump" of several, or "hint" of many.
-    why : str
-        Measure and rule.
-    """
-
-    brush: Brush
-    mark_mm: float
-    made_as: str
-    why: str
-
-
 def finest_mm(kit: Sequence[Brush]) -> float:
-    """Return the narrowest mark the kit leaves (0 without brushes)."""
-    return min((brush.fine_mm for brush in kit if brush.shape in HAIRS), default=0.0)
+    """Return the narrowest line the kit draws (0 without brushes)."""
+    return min((brush.fine_mm for brush in kit if brush.shape in LINES), default=0.0)
 
 
-def brush_for_mass(kit: Sequence[Brush], inscribed_mm: float, most_mm: float) -> BrushChoice | None:
-    """Return the largest flat, filbert or bright that fits into a zone; else the smallest brush there is.
+def line_brush(kit: Sequence[Brush], width_mm: float, *, masses: bool = False) -> Brush | None:
+    """Return the brush for single lines: the broadest that leaves a mark this fine and is not far broader; else the finest.
 
-    Parameters
-    ----------
-    kit : sequence of Brush
-    inscribed_mm : float
-        Width of the widest disc in the zone.
-    most_mm : float
-        The pass takes none wider.
-
-    Returns
-    -------
-    BrushChoice or None
-        None where not even the smallest brush fits into the zone. Never wider than `inscribed_mm`.
+    A tip is taken before an edge; with `masses`, flat sides are as good. None without a brush that draws lines.
     """
-    room = min(FITS * inscribed_mm, most_mm)
-    fits = [b for b in kit if b.shape in MASSES and b.width_mm <= room]
-    if not fits:
-        fits = [b for b in kit if b.shape in (*MASSES, *HAIRS) and b.shape != "comb" and b.width_mm <= inscribed_mm]
-        fits = sorted(fits, key=lambda b: b.width_mm)[:1]
-    if not fits:
-        return None
-    brush = max(fits, key=lambda b: b.width_mm)
-    return BrushChoice(brush, brush.width_mm, "mass", f"{mm_words(inscribed_mm)} at its widest; the largest that fits")
-
-
-def brush_for_hair(kit: Sequence[Brush], mark_mm: float, coat: Coat, inscribed_mm: float) -> BrushChoice | None:
-    """Return the largest brush that still draws a mark this wide; a thinner hair becomes a clump or a hint.
-
-    Parameters
-    ----------
-    kit : sequence of Brush
-    mark_mm : float
-        Width the pass wants.
-    coat : Coat
-        Its clump is as wide as the brush may be.
-    inscribed_mm : float
-
-    Returns
-    -------
-    BrushChoice or None
-        None without a brush for hairs that fits into the zone. Never wider than `inscribed_mm`.
-    """
-    room = min(inscribed_mm, max(coat.clump_mm, 3 * mark_mm))
-    usable = [b for b in kit if b.shape in HAIRS and b.width_mm <= inscribed_mm]
-    able = [b for b in usable if b.fine_mm <= mark_mm * 1.001]
+    able = [b for b in kit if b.shape in LINES and b.fine_mm <= width_mm * 1.001 and not b.rough]
+    tips = able if masses else [b for b in able if b.shape in TIPS]
+    for group in (tips, able):
+        roomy = [b for b in group if b.width_mm <= 3 * width_mm]
+        if roomy:
+            return max(roomy, key=lambda b: b.width_mm)
     if able:
-        roomy = [b for b in able if b.width_mm <= room]
-        brush = max(roomy, key=lambda b: b.width_mm) if roomy else min(able, key=lambda b: b.width_mm)
-        return BrushChoice(brush, mark_mm, "hair", f"marks {mm_words(mark_mm)} wide, tufts {mm_words(coat.clump_mm)}")
-    if not usable:
-        return None
-    brush = min(usable, key=lambda b: b.fine_mm)
-    # A mark that is hardly longer than wide shows no hair any more.
-    made_as = "clump" if coat.length_mm >= 5 * brush.fine_mm else "hint"
-    return BrushChoice(
-        brush,
-        brush.fine_mm,
-        made_as,
-        f"hair {mm_words(mark_mm)}, finest mark {mm_words(brush.fine_mm)}: {max(2, round(brush.fine_mm / mark_mm))} hairs a mark",
-    )
+        return min(able, key=lambda b: (b.shape not in TIPS, b.width_mm))
+    return min((b for b in kit if b.shape in LINES), key=lambda b: b.fine_mm, default=None)

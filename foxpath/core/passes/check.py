@@ -104,8 +104,8 @@ def _opening(active: Sequence[PassPlan]) -> list[Finding]:
 
 def _last_lights(active: Sequence[PassPlan]) -> list[Finding]:
     """Check that the lightest values are left for the highlights."""
-    # A ground is covered, eyes and glazes have no lights of the coat to spend.
-    free = {"highlights", "whiskers", "ground", "eyes"}
+    # A ground is covered, a background may be snow, eyes and glazes have no lights of the coat to spend.
+    free = {"highlights", "whiskers", "ground", "eyes", "background"}
     spent = [
         p for p in active if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
     ]

@@ -8,7 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
-from foxpath.core.lengths.kit import DEFAULT_KIT, Brush, BrushChoice, brush_for_hair, brush_for_mass
+from foxpath.core.lengths.choice import BrushChoice, blender_for, brush_for_hair, brush_for_mass, liked_choice
+from foxpath.core.lengths.kit import DEFAULT_KIT, Brush
 from foxpath.core.passes.pace import USUAL_PACE, Pace
 from foxpath.core.passes.roles import FINISHING, ROLES, STRONGEST, WARMEST, Role
 from foxpath.core.zones.kinds import Coat, Kind
@@ -55,6 +56,8 @@ class ZoneFacts:
         The zone's own.
     school : str
         Key of the school it is painted in; empty for the painting's.
+    liked : tuple of (str, Brush)
+        Brushes the painter asked for, by the key of a pass.
     feather_mm : float
         Median width of its leading feathers; 0 where none is worth painting by itself.
     """
@@ -69,6 +72,7 @@ class ZoneFacts:
     id: str = ""
     school: str = ""
     feather_mm: float = 0.0
+    liked: tuple[tuple[str, Brush], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -189,6 +193,8 @@ def brush_words(plan: PassPlan) -> str:
     return ", ".join(brush.words() for brush in sorted(used, key=lambda brush: -brush.width_mm))
 
 
+BLENDED = ("background", "midtones")
+"""Passes whose masses are blended after they are laid, where the kit has a brush for it."""
 BARBED = ("restated", "lights", "highlights")
 """Passes whose marks on a feather are barbs."""
 VANED: dict[str, tuple[float, float]] = {
@@ -239,8 +245,15 @@ def _choice(role: Role, brush_mm: float, zone: ZoneFacts, kit: Sequence[Brush], 
         return brush_for_mass(kit, canvas_mm, brush_mm)
     wanted = _wanted_mm(role, brush_mm, zone)
     if role.block_in:
-        return brush_for_mass(kit, zone.inscribed_mm, wanted)
-    return brush_for_hair(kit, wanted, zone.coat, zone.inscribed_mm)
+        usual = brush_for_mass(kit, zone.inscribed_mm, wanted)
+        if usual is not None and role.act in BLENDED:
+            usual = replace(usual, then=blender_for(kit, zone.inscribed_mm))
+    else:
+        usual = brush_for_hair(kit, wanted, zone.coat, zone.inscribed_mm, role.act)
+    asked = dict(zone.liked).get(role.key)
+    if asked is not None and asked in kit:
+        return liked_choice(asked, wanted, mass=role.block_in, usual=usual)
+    return usual
 
 
 _MARK_FILL = 0.62
@@ -261,7 +274,8 @@ def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
         return PASS_RANGES["brush_mm"][0]
     if role.block_in:
         widest = max(zone.inscribed_mm for zone in zones)
-        return min(widest * 0.3, canvas_mm * (0.05 if role.act == "background" else 0.028))
+        # Only the room limits it, not a share of the canvas.
+        return widest * 0.3
     return max(zone.coat.width_mm for zone in zones) * role.width_share
 
 

@@ -105,7 +105,7 @@ ROLES: dict[str, Role] = {
         Role("midtones", "Midtones", "Between the darks, still below every light.",
              (22, 56), 60, 2.2, 1.0, 1.2, 4.0, True, 0.85, 0.2, "wet", thickness=0.25),
         Role("background", "Background", "Soft and whole, before any hair lies over it.",
-             (8, 74), 78, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry", thickness=0.3),
+             (4, 97), 99, 3.4, 1.0, 1.0, 1.0, True, 0.75, 0.25, "touch-dry", thickness=0.3),
         Role("undercoat", "Undercoat", "Soft and dark, so that the top coat has something to lie on.",
              (8, 60), 64, 3.4, 1.05, 1.1, 1.4, False, 0.8, 0.35, "touch-dry", thickness=0.35),
         Role("restated", "Restated darks", "Into the gaps between hairs, so that the lights stand out.",

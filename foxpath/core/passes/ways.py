@@ -66,6 +66,10 @@ WAYS: dict[str, Way] = {
             Side("strip", "Wet strip", "The neighbour's strip is repainted from its kept mix, then dragged: as soft as planned."),
             Side("dry", "Over dry", "Nothing is painted twice; what is dragged over dry paint stays firmer."),
         )),
+        Way("backdrop", "Background strokes", (
+            Side("blended", "Blended", "Out of focus no stroke shows, and the animal stands before it."),
+            Side("open", "Left open", "Open strokes give air and movement; keep them quieter than the coat."),
+        )),
         Way("tooth", "Surface", (
             Side("smooth", "Smooth", "Fine hair stays fine, and paint slides."),
             Side("toothed", "Toothed", "It catches dry paint: broken colour comes by itself."),
@@ -86,6 +90,7 @@ class Ways:
     finish: str = ""
     ground: str = ""
     edges: str = ""
+    backdrop: str = ""
     tooth: str = ""
 
     def taken(self) -> tuple[tuple[str, str], ...]:

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, Points, frozen
-from foxpath.core.brush import dab_profile, hair_profile, trace
+from foxpath.core.brush import blade_profile, dab_profile, hair_profile, trace
 from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, linear_from_rgb, rgb_from_linear
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
@@ -45,6 +45,8 @@ class Marks:
         Thickness of the paint, 0 to 1.
     picks : float
         Share of the wet colour beneath that each mark takes with it, 0 to 1.
+    tip : str
+        "fine" as a liner leaves it, or "blunt" as an edge or an old bristle does.
     """
 
     lines_mm: F32
@@ -57,10 +59,13 @@ class Marks:
     handling: str = "opaque"
     body: float = 0.0
     picks: float = 0.0
+    tip: str = "fine"
 
     def profile(self) -> F32:
         """Return the half width along a mark, as a share of its widest."""
-        return hair_profile() if self.hair else dab_profile()
+        if not self.hair:
+            return dab_profile()
+        return blade_profile() if self.tip == "blunt" else hair_profile()
 
     def first(self, count: int, start: int = 0) -> "Marks":
         """Return `count` marks from `start` on."""

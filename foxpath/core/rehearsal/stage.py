@@ -220,6 +220,48 @@ def soften(canvas: U8, soft: SoftPixels, workers: int | None = None) -> None:
         cv2.copyTo(wide, soft.taken, part)
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Blended:
+    """An area whose strokes are blended into one another.
+
+    Attributes
+    ----------
+    share : (h, w) float32
+        Share of each cell of a canvas `STEP` times smaller that belongs to it, 0 to 1.
+    sigma_px : float
+        Blur (Gaussian), pixels of the canvas.
+    """
+
+    share: F32
+    sigma_px: float
+
+
+def blend(canvas: U8, area: Blended) -> None:
+    """Blend the strokes of an area in place; nothing beyond its borders is drawn in, nor touched."""
+    import cv2
+
+    height, width = canvas.shape[:2]
+    size = area.share.shape[1::-1]
+    small = cv2.resize(canvas, size, interpolation=cv2.INTER_AREA).astype(np.float32) * area.share[..., None]
+    sigma = max(0.5, area.sigma_px / STEP)
+    soft = cv2.GaussianBlur(small, (0, 0), sigma) / (cv2.GaussianBlur(area.share, (0, 0), sigma) + 1e-4)[..., None]
+    for top in range(0, height, STRIP):
+        bottom = min(top + STRIP, height)
+        # A strip with a margin, so that strips meet without a seam.
+        rows = np.clip((np.arange(top, bottom) + 0.5) / height * size[1] - 0.5, 0, size[1] - 1).astype(np.float32)
+        columns = np.clip((np.arange(width) + 0.5) / width * size[0] - 0.5, 0, size[0] - 1).astype(np.float32)
+        at = np.broadcast_to(columns, (bottom - top, width)), np.broadcast_to(rows[:, None], (bottom - top, width))
+        colour = cv2.remap(soft, np.ascontiguousarray(at[0]), np.ascontiguousarray(at[1]), cv2.INTER_LINEAR)
+        share = cv2.remap(area.share, np.ascontiguousarray(at[0]), np.ascontiguousarray(at[1]), cv2.INTER_LINEAR)
+        part = canvas[top:bottom]
+        mixed = part + (colour - part) * share[..., None]
+        part[...] = np.clip(mixed + 0.5, 0, 255).astype(np.uint8)
+
+
+STRIP = 256
+"""Rows that are blended at a time: a large canvas is not copied as a whole."""
+
+
 def _blur(canvas: U8, listed: Listed, workers: int | None) -> None:
     from foxpath.core.rehearsal import _kernel_finish as loops
 

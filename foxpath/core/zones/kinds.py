@@ -89,6 +89,11 @@ class Kind:
         return self.key in {"contour-feather", "covert"}
 
     @property
+    def plumed(self) -> bool:
+        """Whether it ends in feathers with edges of their own."""
+        return self.feathers or self.key == "flight-feather"
+
+    @property
     def painted(self) -> bool:
         """Whether it is painted by itself; a marking is painted with its coat."""
         return bool(self.passes)

@@ -16,13 +16,13 @@ from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.growth.reading import UNSURE_CM2
 from foxpath.derive.handout.maps import feather_maps, glyphs_of, markings_mm, to_mm, zone_spot
-from foxpath.derive.handout.record import making_at
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.field import lengths_of
 from foxpath.derive.lengths.hanging import fringes_of
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.wetness import making_at
 from foxpath.derive.rehearsal.painting import pass_colours
 from foxpath.derive.results import Results
 from foxpath.derive.subject import Told
@@ -103,7 +103,7 @@ def edges(told: Told, progress: Progress) -> list[Draw]:
             tuple(to_mm(project, run) for run in border.runs),
             along[border.front, border.back],
             f"{named(border.front)} over {named(border.back)} · {plan.grade} {mm_words(plan.width_mm)} · "
-            f"{making_at(project, border, plan).way}",
+            f"{making_at(results, project, border, plan).way}",
         )
         for border, plan in edges_of(results, project)
     )

@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 
-from foxpath.core.edges import NOTHING, Border, EdgePlan, EdgeReading, Making, making_of
+from foxpath.core.edges import NOTHING, EdgeReading
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.passes.plan import OF_PAINT
 from foxpath.derive.edges.plan import edge_readings, edge_widths, edges_of
@@ -16,6 +16,7 @@ from foxpath.derive.lengths.markings import is_marking, markings_of
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.wetness import making_at
 from foxpath.derive.rehearsal.painting import pass_colours
 from foxpath.derive.rehearsal.reading import read_painting, reading_records
 from foxpath.derive.rehearsal.softness import rehearsed_widths
@@ -23,13 +24,6 @@ from foxpath.derive.results import Results
 from foxpath.derive.subject import Told
 from foxpath.derive.zones.reading import zone_numbers
 from foxpath.document.model import Project
-
-
-def making_at(project: Project, border: Border, plan: EdgePlan) -> Making:
-    """Return how a border is made."""
-    zones = project.back_to_front()
-    back = zones[border.back].kind_of() if border.back >= 0 else None
-    return making_of(plan, zones[border.front].kind_of(), back)
 
 
 def _range_of(widths: tuple[Any, ...]) -> list[float]:
@@ -197,8 +191,8 @@ def edges(told: Told) -> dict[str, Any]:
                 "reason": plan.reason,
                 **_photo_record(photo.get((border.front, border.back), NOTHING)),
                 "rehearsed_width_mm": _known(seen.get((border.front, border.back))),
-                "made_by": making_at(project, border, plan).way,
-                "needs": making_at(project, border, plan).needs,
+                "made_by": making_at(results, project, border, plan).way,
+                "needs": making_at(results, project, border, plan).needs,
             }
             for border, plan in planned
         ]

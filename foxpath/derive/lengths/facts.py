@@ -33,6 +33,7 @@ def _read_facts(results: Results, project: Project) -> tuple[ZoneFacts, ...]:
     for index, (zone, (area, room)) in enumerate(zip(zones, sizes, strict=True)):
         low, high, wide, both = spread_of(field, index, results, project)
         own: dict[str, Any] = {"id": zone.id, "school": project.school_of(zone)}
+        own["liked"] = tuple((one.act, one.brush) for one in zone.brushes)
         if (index, zone) in plumed:
             own["feather_mm"] = _feather_mm(results, project, index)
         facts.append(ZoneFacts(zone.kind_of(), project.coat_of(zone), area, room, (low, high), wide, both, **own))

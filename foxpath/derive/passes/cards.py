@@ -3,7 +3,6 @@
 import numpy as np
 
 from foxpath.core.arrays import F32, frozen
-from foxpath.core.edges import making_of
 from foxpath.core.feathers import GAP_SHARE
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
@@ -20,7 +19,7 @@ from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking
 from foxpath.derive.passes.plan import first_of_act, role_is_own
-from foxpath.derive.passes.wetness import dry_neighbours
+from foxpath.derive.passes.wetness import dry_neighbours, making_at
 from foxpath.derive.pictures import picture_key, study_of
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import mask_key, mask_of
@@ -53,6 +52,7 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
     if fact.area_cm2 <= 0 or is_marking(zone):
         return None
     more = _more(results, project, plan, index)
+    follow = plan.brushes[index].follow_up() if index in plan.brushes else ""
     if role_is_own(results, project, plan.role.act, index):
         # Its own steps are all there is to do.
         taken = plan.estimates[index].minutes if index in plan.estimates else 0.0
@@ -74,7 +74,7 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
     spans = fact.lengths if not plan.role.block_in else (1.0, 1.0)
     return CardFacts(
         zone.name,
-        choice.brush.words() if choice is not None else "",
+        choice.words() if choice is not None else "",
         "barb" if vaned else choice.made_as if choice is not None else "mass" if plan.role.block_in else "hair",
         mark.width_mm,
         (mark.length_mm * spans[0], mark.length_mm * spans[1]),
@@ -85,7 +85,7 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
         float((light < low).mean()) if plan.role.act in {"undercoat", "lights"} else 0.0,
         share,
         _edges(results, project, plan, index),
-        more,
+        ((follow,) if follow else ()) + more,
         estimate.marks if estimate is not None else 0,
         estimate.minutes if estimate is not None else 0.0,
     )
@@ -131,14 +131,14 @@ def _edges(results: Results, project: Project, plan: PassPlan, index: int) -> tu
         if border.front != index or edge.grade not in grades or border.length_mm < 25:
             continue
         back = zones[border.back] if border.back >= 0 else None
-        made = making_of(edge, zones[index].kind_of(), back.kind_of() if back is not None else None)
+        made = making_at(results, project, border, edge)
         run = max(border.runs, key=len)
         x, y = run[len(run) // 2]
         points = np.concatenate(border.runs)
         middle = zones[index].middle() if not zones[index].whole else tuple(float(v) for v in points.mean(axis=0))
         where = side_words((float(x), float(y)), (float(middle[0]), float(middle[1])))
         name = back.name.lower() if back is not None else "the bare canvas"
-        wet = " while it is wet" if "wet" in made.needs and "touch-dry" not in made.needs else ""
+        wet = " while it is wet" if "wet" in made.needs and "wet" not in made.way else ""
         if (border.front, border.back) in dry:
             wet = (
                 " over the dry, and firmer for it" if project.ways.edges == "dry" else ", its strip repainted wet first"

@@ -1,10 +1,11 @@
 """Rules that need more than the passes' own numbers: what no pass covers, whiskers forgotten, neighbours that will be dry."""
 
 from foxpath.core.findings import Finding
-from foxpath.core.units import mm_words
+from foxpath.core.units import count_words, mm_words
+from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.plan import passes_of
-from foxpath.derive.passes.wetness import dry_neighbours
+from foxpath.derive.passes.wetness import beneath_of, dry_neighbours
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
@@ -27,7 +28,37 @@ def plan_findings(results: Results, project: Project) -> list[Finding]:
             )
     found += _whiskers(project, {p.role.act for p in passes})
     found += _dry_neighbours(results, project)
+    found += _late_background(results, project)
     return found
+
+
+def _late_background(results: Results, project: Project) -> list[Finding]:
+    """Say what must be done again where a background is painted after the coats that stand before it."""
+    late = [
+        (border, edge) for border, edge in edges_of(results, project) if beneath_of(results, project, border) == "later"
+    ]
+    late = [
+        (border, edge)
+        for border, edge in late
+        if border.back >= 0 and not project.back_to_front()[border.back].kind_of().hair
+    ]
+    if not late:
+        return []
+    zones = project.back_to_front()
+    length = sum(border.length_mm for border, _ in late)
+    hairs = sum(edge.grade != "hard" and zones[border.front].kind_of().hair for border, edge in late)
+    key = next((p.role.key for p in passes_of(results, project) if p.role.act == "background"), "background")
+    again = f"; then hairs over {count_words(hairs, 'edge')}" if hairs else ""
+    return [
+        Finding(
+            "look",
+            "The background is painted after the animal.",
+            f"{count_words(len(late), 'edge')}, {mm_words(length)}, to cut in round with a soft brush{again}; look again at its colour "
+            "in the coat's shadows and in the eyes · or move it before the undercoat",
+            "passes",
+            key,
+        )
+    ]
 
 
 def _whiskers(project: Project, on: set[str]) -> list[Finding]:

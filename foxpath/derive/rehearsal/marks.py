@@ -2,13 +2,14 @@
 
 import hashlib
 from collections.abc import Hashable
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.edges import SIGMA_SHARE
-from foxpath.core.feathers.vanes import vane_field
+from foxpath.core.feathers.vanes import grain_field, vane_field
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
@@ -18,6 +19,7 @@ from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.core.rehearsal.marks import (
     Local,
     Marks,
+    Study,
     bounding_box,
     no_marks,
     own_colours,
@@ -27,8 +29,9 @@ from foxpath.core.rehearsal.marks import (
     together,
     wash,
 )
+from foxpath.core.rehearsal.tools import with_brush
 from foxpath.core.reporting import SILENT, Progress
-from foxpath.core.zones import Coat, kind_of
+from foxpath.core.zones import Coat, Kind, kind_of
 from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import growth_key, growth_of, rank_of
 from foxpath.derive.lengths.facts import facts_of
@@ -41,6 +44,10 @@ from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of, mask_key, mask_of
 from foxpath.document.model import Project
 
+FORMS_SHARE, FORMS_LEAST_MM, FORMS_COVERAGE = 0.3, 6.0, 1.8
+"""Strokes of a background's forms: over its broad brush, at least so wide, and how often they cover it."""
+UNGRAINED = ("eye", "background", "shadow", "marking")
+"""Kinds whose broad strokes go by no grain."""
 Box = tuple[int, int, int, int]
 
 
@@ -59,6 +66,8 @@ def marks_of(
         return _ground_marks(results, project, plan, frame)
     zone, facts = project.back_to_front()[index], facts_of(results, project)[index]
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
+    choice = plan.brushes.get(index)
+    tool = (choice.hold, choice.load) if choice is not None and not plan.role.block_in else None
     numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
@@ -71,6 +80,7 @@ def marks_of(
         "marks",
         own,
         numbers,
+        tool,
         varied_key,
         limit_key,
         feathers_key(results, project, index) if plumage else None,
@@ -95,17 +105,40 @@ def marks_of(
         box, room, home = _home(results, project, index, frame)
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
         study, vanes = study_of(results, project), 0.0
+        if not kind.hair and zone.kind not in UNGRAINED:
+            # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
+            part = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
+            field = grain_field(study.fine[..., 0], frame, field, box, part)
         if facts.feather_mm > 0 and plan.role.act in VANED:
             # Feather by feather: the barbs lie as the photograph shows them, the rows as they come.
             field, rank = vane_field(study.fine[..., 0], frame, field, box), None
             local = Local(None, limit, 1.0)
             vanes = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
         made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
+        made = with_brush(made, choice, seed)
+        if plan.role.act == "background" and choice is not None:
+            made = together([made, _forms(plan, kind, mark, mask, box, room, field, study, home, facts.area_cm2, seed)])
         if plumage:
             made = _feathered(results, project, plan, index, made, vanes, progress)
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
     return key, results.memo.get(key, make)
+
+
+def forms_mm(broad_mm: float) -> float:
+    """Return how wide the strokes are with which a background's forms are laid over its broad ones, mm."""
+    return max(min(broad_mm, FORMS_LEAST_MM), FORMS_SHARE * broad_mm)
+
+
+def _forms(
+    plan: PassPlan, kind: Kind, mark: Coat, mask: Bool, box: Box, room: F32, field: ZoneField, study: Study, home: Lab,
+    area_cm2: float, seed: tuple[int, ...],
+) -> Marks:  # fmt: skip
+    """Return the smaller strokes that bring a background's forms over its lay-in."""
+    width = forms_mm(mark.width_mm)
+    small = replace(mark, width_mm=width, length_mm=3.2 * width)
+    some = replace(plan, coverage=FORMS_COVERAGE)
+    return pass_marks(some, kind, small, mask, box, room, field, None, study, home, area_cm2, (*seed, 1))
 
 
 def _feathered(

@@ -13,12 +13,23 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
 from foxpath.core.rehearsal.marks import Marks
-from foxpath.core.rehearsal.stage import SoftPixels, Standing, bare_canvas, lay, resume, soft_pixels, soften
+from foxpath.core.rehearsal.stage import (
+    STEP,
+    Blended,
+    SoftPixels,
+    Standing,
+    bare_canvas,
+    blend,
+    lay,
+    resume,
+    soft_pixels,
+    soften,
+)
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.features import further_marks
-from foxpath.derive.rehearsal.marks import marks_of
+from foxpath.derive.rehearsal.marks import forms_mm, marks_of
 from foxpath.derive.rehearsal.panel import Keyed, Panel, Stood
 from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.rehearsal.strays import stray_marks
@@ -26,6 +37,10 @@ from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Project
 
+COATS = ("undercoat", "lights")
+"""Passes that lay a coat."""
+BLENDS = 0.32
+"""Strokes of a background are blended over this share of their width."""
 SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
 """Blur of a border after each role, as a share of its planned width: of masses, and of hair.
 
@@ -83,8 +98,39 @@ def groups_of(results: Results, project: Project, plan: PassPlan, progress: Prog
     return made
 
 
+def _retouched(before: Sequence[PassPlan], plan: PassPlan) -> list[PassPlan]:
+    """Return the passes whose strays are laid with a pass: its own, and the coats that a late background was cut in round."""
+    return [*(one for one in before if plan.role.act == "background" and one.role.act == "lights"), plan]
+
+
+def _blended(
+    results: Results, project: Project, plan: PassPlan, columns: int, rows: int, px_per_mm: float
+) -> tuple[Hashable, Blended] | None:
+    """Return where a pass's strokes are blended, with its key; None where they are left open."""
+    if plan.role.act != "background" or project.ways.backdrop == "open" or not plan.zones:
+        return None
+    broad = max((choice.mark_mm for choice in plan.brushes.values()), default=0.0)
+    if broad <= 0:
+        return None
+    sigma = BLENDS * forms_mm(broad) * px_per_mm
+    size = (max(1, columns // STEP), max(1, rows // STEP))
+    key = ("blended", project.outlines, plan.zones, size, round(sigma, 3))
+
+    def make() -> Blended:
+        import cv2
+
+        mask = np.isin(labels_of(results, project, map_frame(project)), plan.zones).astype(np.float32)
+        how = cv2.INTER_AREA if size[0] < mask.shape[1] else cv2.INTER_LINEAR
+        return Blended(frozen(np.asarray(cv2.resize(mask, size, interpolation=how), np.float32)), sigma)
+
+    return key, results.memo.get(key, make)
+
+
 def _finished(before: Sequence[PassPlan], plan: PassPlan) -> tuple[int, ...]:
-    """Return the zones that a block-in works around, because they are finished."""
+    """Return the zones that a pass works around, because they are finished; a late background is cut in round the coats."""
+    if plan.role.act == "background":
+        coats = {index for one in before if one.role.act in COATS for index in one.zones}
+        return tuple(sorted(coats - set(plan.zones)))
     if not plan.role.block_in or plan.role.act in (*FINISHING, "ground"):
         return ()
     return tuple(
@@ -158,9 +204,11 @@ def rehearse(
         key = ("soft pixels", soft_key, columns, rows, masses)
         return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
 
-    def finish(softened: Soft | None, late: Keyed, progress: Progress, rough: U8) -> U8:
-        """Soften borders on a copy of a canvas, and lay strays over them."""
+    def finish(blended: Blended | None, softened: Soft | None, late: Keyed, progress: Progress, rough: U8) -> U8:
+        """Blend a background and soften borders on a copy of a canvas, and lay strays over them."""
         canvas = rough.copy()
+        if blended is not None:
+            blend(canvas, blended)
         if softened is not None:
             soften(canvas, softened[1]())
         lay(canvas, [marks for _, marks in late], px_per_mm, progress, beneath=canvas, surface=surface)
@@ -176,20 +224,36 @@ def rehearse(
         part.at(0, f"rehearsing {plan.role.name.lower()}")
         start = time.perf_counter()
         keyed = groups_of(results, project, plan, part)
-        late = [one for index in plan.zones for one in stray_marks(results, project, plan, index)]
+        before = [one.plan for one in done]
+        late = [
+            one
+            for coat in _retouched(before, plan)
+            for i in coat.zones
+            for one in stray_marks(results, project, coat, i)
+        ]
+        blended = _blended(results, project, plan, columns, rows, px_per_mm)
         softened = soft(SOFTENED[plan.role.act]) if number in softens else None
-        finished = _finished([one.plan for one in done], plan)
+        finished = _finished(before, plan)
         keys = tuple(key for key, _ in (*keyed, *late))
         around = (finished, project.outlines) if finished else None
         # Each pass goes by the fingerprint of the one before: what led to that need not be told again.
-        chain = fingerprint("pass", chain, plan.role.key, keys, softened[0] if softened else None, around)
+        chain = fingerprint(
+            "pass",
+            chain,
+            plan.role.key,
+            keys,
+            softened[0] if softened else None,
+            around,
+            blended[0] if blended else None,
+        )
         short = ("standing", chain, columns, rows)
         found = results.memo.peek(short)
         if isinstance(found, Stood):
             panel.take(plan.role.key, keyed, found)
         else:
-            more = partial(finish, softened, late, part) if softened or late else None
-            clean = _kept_clean(results, project, [one.plan for one in done], plan, columns, rows)
+            area = blended[1] if blended else None
+            more = partial(finish, area, softened, late, part) if softened or late or area is not None else None
+            clean = _kept_clean(results, project, before, plan, columns, rows)
             stood = panel.paint(plan.role.key, keyed, clean, more, part)
             results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
         standing = panel.layers[-1].stood.standing

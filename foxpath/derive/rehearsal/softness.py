@@ -12,8 +12,11 @@ from foxpath.derive.edges.plan import OneWidth, edge_widths, edges_of
 from foxpath.derive.frames import map_frame
 from foxpath.derive.passes.wetness import OVER_DRY, dry_neighbours
 from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Project
 
+PLUMED = 0.3
+"""Share of its softening that a border of feathers keeps: each ends in its own edge."""
 MEETING = 0.4
 """Share of its softening that a border keeps where coat meets coat."""
 
@@ -38,6 +41,8 @@ def softness_of(results: Results, project: Project, hair_share: float = 1.0) -> 
     def way_of(border: Border) -> float:
         if not zones[border.front].kind_of().hair:
             return 1.0
+        if zones[border.front].kind_of().plumed:
+            return PLUMED * hair_share
         # Two coats interleave: a blur would wipe the hairs of both away.
         return hair_share * (MEETING if border.back >= 0 and zones[border.back].kind_of().hair else 1.0)
 
@@ -51,11 +56,11 @@ def softness_of(results: Results, project: Project, hair_share: float = 1.0) -> 
     def make() -> F32:
         widths = edge_widths(results, project)
         bands = [
-            (run, along * shares[border.front, border.back])
+            (run, along * shares[border.front, border.back], (border.front, border.back))
             for border, _ in edges
             for run, along in zip(border.runs, widths[border.front, border.back], strict=True)
         ]
-        return softness_map(bands, frame)
+        return softness_map(bands, frame, labels_of(results, project, frame))
 
     return key, results.memo.get(key, make)
 

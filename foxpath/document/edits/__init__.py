@@ -42,6 +42,7 @@ from foxpath.document.edits.lengths import (
     add_brush,
     add_fan,
     change_brush,
+    like_brush,
     measure_hair,
     remove_brush,
     remove_fan,
@@ -53,6 +54,7 @@ from foxpath.document.edits.lengths import (
     set_focal_order,
     set_form,
     set_tract,
+    take_kit,
     usual_kit,
 )
 from foxpath.document.edits.painting import new_project, rename, set_canvas, set_crop, set_focal
@@ -143,6 +145,7 @@ __all__ = [
     "keep_comb",
     "lend",
     "lids_of",
+    "like_brush",
     "log_pass",
     "make_main",
     "mark_catchlight",
@@ -211,6 +214,7 @@ __all__ = [
     "split_zone",
     "subtract_zone",
     "swing_comb",
+    "take_kit",
     "take_off",
     "take_school",
     "take_zone_lids",

@@ -1,5 +1,6 @@
 """The Lengths stop: coats, measured hairs, forms, falloff, the kit, feathers."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -10,10 +11,10 @@ from foxpath.core.curves import line_length
 from foxpath.core.errors import InputError
 from foxpath.core.feathers import TRACT_RANGES
 from foxpath.core.feathers.fan import MOST as MOST_IN_FAN
-from foxpath.core.lengths import DEFAULT_KIT, FORMS, SHAPES, Brush, CoatEdit, Form
+from foxpath.core.lengths import DEFAULT_KIT, FORMS, SHAPES, STATES, Brush, CoatEdit, Form
 from foxpath.document.edits.growth import SHORTEST_COMB_PX
 from foxpath.document.edits.zones import change_zone
-from foxpath.document.model import FOCAL_ORDERS, Fan, Project, as_array, pairs
+from foxpath.document.model import FOCAL_ORDERS, Fan, LikedBrush, Project, as_array, pairs
 
 
 def set_coat(project: Project, zone_id: str, **values: float | None) -> Project:
@@ -98,7 +99,18 @@ def _checked(brush: Brush) -> Brush:
         raise InputError(f"There is no brush '{brush.shape}'.", f"Shapes are {', '.join(SHAPES)}.")
     if not 0.1 <= brush.width_mm <= 150:
         raise InputError(f"A brush {brush.width_mm:g} mm wide cannot be.", "Give 0.1 to 150 mm.")
-    return Brush(brush.shape, round(brush.width_mm, 2), min(max(int(brush.wear), 0), 99))
+    if brush.state not in STATES:
+        raise InputError(f"A brush cannot be '{brush.state}'.", f"States are {', '.join(STATES)}.")
+    edge = brush.edge_mm
+    if edge is not None and not 0 < edge <= brush.width_mm:
+        raise InputError(f"An edge of {edge:g} mm cannot be.", f"Give up to {brush.width_mm:g} mm, the brush's width.")
+    return replace(
+        brush,
+        width_mm=round(brush.width_mm, 2),
+        wear=min(max(int(brush.wear), 0), 99),
+        edge_mm=None if edge is None else round(edge, 3),
+        count=min(max(int(brush.count), 1), 99),
+    )
 
 
 def add_brush(project: Project, brush: Brush) -> Project:
@@ -118,6 +130,23 @@ def change_brush(project: Project, index: int, brush: Brush) -> Project:
 def remove_brush(project: Project, index: int) -> Project:
     """Take a brush out of the kit."""
     return replace(project, kit=tuple(b for k, b in enumerate(project.kit) if k != index))
+
+
+def take_kit(project: Project, kit: Sequence[Brush]) -> Project:
+    """Paint with another kit, 1 to 60 brushes. Raises `InputError` for one that is empty, too large, or holds what cannot be."""
+    if not 1 <= len(kit) <= MOST_BRUSHES:
+        raise InputError(f"A kit of {len(kit)} brushes cannot be.", f"Give 1 to {MOST_BRUSHES}.")
+    return replace(project, kit=tuple(_checked(brush) for brush in kit))
+
+
+def like_brush(project: Project, zone_id: str, act: str, brush: Brush | None) -> Project:
+    """Ask for a brush in a pass (by its key) for one zone; None leaves the choice to the plan again."""
+    zone = project.zone(zone_id)
+    if zone is None:
+        return project
+    others = tuple(one for one in zone.brushes if one.act != act)
+    liked = others if brush is None else (*others, LikedBrush(act, brush))
+    return change_zone(project, zone_id, brushes=liked)
 
 
 def usual_kit(project: Project) -> Project:

@@ -25,6 +25,7 @@ class Buttons(QWidget):
         layout.setContentsMargins(6, 2, 6, 2)
         layout.setHorizontalSpacing(6)
         layout.setVerticalSpacing(4)
+        self._columns = columns
         self.buttons: dict[str, Button] = {}
         for k, (key, words) in enumerate(acts):
             button = Button(words)
@@ -39,5 +40,12 @@ class Buttons(QWidget):
 
     def show_only(self, keys: set[str]) -> None:
         """Show only some of them."""
+        layout = self.layout()
+        assert isinstance(layout, QGridLayout)
+        shown = [key for key in self.buttons if key in keys]
         for key, button in self.buttons.items():
             button.setVisible(key in keys)
+            if key in keys:
+                # Without holes where others would stand.
+                place = shown.index(key)
+                layout.addWidget(button, place // self._columns, place % self._columns)

@@ -19,10 +19,10 @@ from foxpath.core.edges import (
     even_parts,
     grade_of_width,
     hard_shares,
-    making_of,
 )
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.units import count_words, mm_words, percent
+from foxpath.derive.passes.wetness import making_at
 from foxpath.derive.subjects import EDGES
 from foxpath.document import edits
 from foxpath.document.model import BARE, Project
@@ -266,9 +266,8 @@ class EdgesStop(Stop):
             rows.append(Row("painted", "In the rehearsal", "as it comes out", mm_words(seen)))
         self.photo.set_rows(rows, "")
         self.take.setVisible(known and abs(photo.width - plan.width_mm) > 0.05)
-        zones = self.session.readings.zones  # type: ignore[union-attr]
-        back = zones[border.back].kind_of() if border.back >= 0 else None
-        made = making_of(plan, zones[border.front].kind_of(), back)
+        project = self.session.readings.project  # type: ignore[union-attr]
+        made = making_at(self.session.results, project, border, plan)
         self.making.set_words(f"{made.way[0].upper()}{made.way[1:]}: {made.how}.")
         self.needs.set_words(f"needs {made.needs}")
 

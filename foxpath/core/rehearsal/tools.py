@@ -1,0 +1,90 @@
+"""What the brush makes of a mark: a rake's parallel hairs, an edge's blunt end, an old bristle's broken strands."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from foxpath.core.arrays import F32, frozen
+from foxpath.core.lengths.choice import BrushChoice
+from foxpath.core.rehearsal.marks import Marks
+
+TEETH = 5
+"""Teeth of a rake that are drawn in one touch, at most."""
+APART = 1.9
+"""From tooth to tooth, in widths of a tooth."""
+UNEVEN = 0.3
+"""By how much teeth and strands lie unevenly, as a share of their distance."""
+STRANDS = 4
+"""Strands that an old bristle breaks into."""
+STRAND_MM, STRAND_APART = 0.42, 1.5
+"""Width of a strand as a share of the mark's, and from strand to strand in strands."""
+DRY_ALPHA = 0.72
+"""Opacity that nearly dry paint keeps."""
+
+
+def with_brush(marks: Marks, choice: BrushChoice | None, seed: tuple[int, ...]) -> Marks:
+    """Return marks of hair as the chosen brush leaves them; masses stay as they are.
+
+    Parameters
+    ----------
+    marks : Marks
+    choice : BrushChoice or None
+    seed : tuple of int
+        The same seed makes the same marks.
+    """
+    if choice is None or not marks.hair or not len(marks.half_mm):
+        return marks
+    if choice.hold == "teeth":
+        return _split(marks, TEETH, 1.0, APART, seed)
+    if choice.load == "nearly dry":
+        broken = _split(marks, STRANDS, STRAND_MM, STRAND_APART, seed)
+        thin: F32 = frozen((broken.alpha * DRY_ALPHA).astype(np.float32))
+        return replace(broken, alpha=thin, handling="dry", tip="blunt")
+    if choice.hold in {"edge", "corner"}:
+        return replace(marks, tip="blunt")
+    return marks
+
+
+def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int, ...]) -> Marks:
+    """Return every so many-th mark as that many beside one another: as many hairs, laid in fewer touches.
+
+    Parameters
+    ----------
+    marks : Marks
+    into : int
+    share : float
+        Width of each over the mark's own.
+    apart : float
+        From one to the next, in widths of one.
+    seed : tuple of int
+    """
+    # As much paint as before: where each strand is narrower, more touches are needed.
+    step = max(1, round(into * share))
+    some = marks.pick(slice(0, None, step))
+    count = len(some.half_mm)
+    rng = np.random.default_rng(seed)
+    lines = some.lines_mm
+    way = np.gradient(lines, axis=1)
+    way /= np.hypot(way[..., 0], way[..., 1])[..., None] + 1e-9
+    normal = np.stack([-way[..., 1], way[..., 0]], axis=-1)
+    gap = 2 * some.half_mm * share * apart
+    places = np.arange(into) - 0.5 * (into - 1) + UNEVEN * rng.standard_normal((count, into))
+    aside = (places * gap[:, None])[..., None, None]
+    # Hairs of one touch begin and end a little apart.
+    slid = 0.12 * some.length_mm[:, None] * rng.standard_normal((count, into))
+    along = slid[..., None, None] * way[:, None]
+    split = (lines[:, None] + aside * normal[:, None] + along).reshape(-1, *lines.shape[1:])
+
+    def each(values: F32) -> F32:
+        made: F32 = frozen(np.repeat(values, into, axis=0))
+        return made
+
+    return replace(
+        some,
+        lines_mm=frozen(split.astype(np.float32)),
+        length_mm=each(some.length_mm),
+        half_mm=each((some.half_mm * share).astype(np.float32)),
+        colour=each(some.colour),
+        alpha=each(some.alpha),
+        lightness=each(some.lightness),
+    )
