@@ -16,6 +16,7 @@ COAT_RANGES: dict[str, tuple[float, float]] = {
     "spread_deg": (0.0, 90.0),
     "clump_mm": (0.0, 60.0),
     "stray_share": (0.0, 0.5),
+    "curl_deg": (0.0, 360.0),
 }
 """Least and most of each number of a coat."""
 
@@ -29,6 +30,7 @@ class CoatEdit:
     spread_deg: float | None = None
     clump_mm: float | None = None
     stray_share: float | None = None
+    curl_deg: float | None = None
 
 
 def default_coat(kind: Kind, canvas: CanvasSize) -> Coat:

@@ -25,7 +25,7 @@ class CardFacts:
     brush : str
         In words; empty where no brush of the kit fits.
     made_as : str
-        "mass", "hair", "barb", "clump" or "hint"; "own" where only `more` is painted.
+        "mass", "hair", "barb", "curl", "clump" or "hint"; "own" where only `more` is painted.
     mark_mm : float
         Width of the marks.
     length_mm : (least, most)
@@ -121,7 +121,13 @@ def card_words(role: Role, facts: CardFacts) -> str:
     if facts.made_as == "mass":
         parts.append(f"{tool}, masses in strokes of {long}" + (f" {facts.way}" if facts.way else ""))
     else:
-        noun = {"hair": "strokes", "barb": "barbs", "clump": "tufts as strokes", "hint": "hints"}[facts.made_as]
+        noun = {
+            "hair": "strokes",
+            "barb": "barbs",
+            "curl": "broken C and S strokes and dabs",
+            "clump": "tufts as strokes",
+            "hint": "hints",
+        }[facts.made_as]
         parts.append(f"{tool}, {noun} {long}" + (f" {facts.way}" if facts.way else ""))
         if facts.spread_deg >= 3:
             parts.append(f"cross them by {facts.spread_deg:.0f}°")

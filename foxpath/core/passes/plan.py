@@ -204,6 +204,8 @@ VANED: dict[str, tuple[float, float]] = {
     "highlights": (0.055, 0.28),
 }
 """Passes that paint the vanes of leading feathers: width and length of their marks over the width of a feather."""
+CURLY_DEG, CURL_LENGTH, CURL_SPREAD = 60.0, 0.8, 0.3
+"""From this curl on a coat is laid in C and S strokes and dabs: how long they are over the hair, and how they cross."""
 VANE_SPREAD = 0.4
 """Barbs cross less than hair does."""
 BARB_SHARE = 0.39
@@ -223,6 +225,9 @@ def _mark(
         # Short enough to keep the bars of a vane, and its edge.
         length, coat = VANED[role.act][1] * zone.feather_mm, replace(coat, clump_mm=0.0, stray_share=0.0)
         spread_share *= VANE_SPREAD
+    elif coat.curl_deg >= CURLY_DEG:
+        # No single direction crosses another: each lock bends its own way.
+        length, spread_share = length * CURL_LENGTH, spread_share * CURL_SPREAD
     elif zone.kind.feathers and role.act in BARBED:
         # What is drawn over a feather's body are its barbs.
         length *= BARB_SHARE

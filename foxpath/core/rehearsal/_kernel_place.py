@@ -33,6 +33,8 @@ FARTHEST, WIDEST = 80.0, 40.0
 """mm that 255 stands for in the packed distances and widths of a limit, which grow as the square."""
 RAGGED = 0.8
 """Tips end evenly within so many widths to each side of a border: as they cover less there, it looks as wide as planned."""
+CURL_MM = 9.0
+"""About how wide a lock is whose hair curls to one side, mm."""
 COLUMNS = 12
 """x, y (cells), length, half width (mm), turn, curl (radians), red, green, blue (sRGB), L*, laying order, step back (mm)."""
 
@@ -123,7 +125,7 @@ def place(
     curve : (N,) float32, sRGB over the square root of linear light
     box : top, left, height, width of the zone, cells
     kind : flags
-    numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling
+    numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling, curl (radians)
     ground : (3,) CIELAB of the toned ground
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
     rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
@@ -131,7 +133,7 @@ def place(
     direction : (h, w, 2) float32, the growth on its grid
     limit : (h, w, 4) uint8 on the zone's box, (0, 0, 4) for no limit: see `marks.packed_limit`
     """
-    cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling = numbers
+    cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling, curled = numbers
     top, left, height, width = box
     x0, y0 = _uniform(seed, 0, 29), _uniform(seed, 0, 30)
     hair, block_in, cover = (kind & HAIR) > 0, (kind & BLOCK_IN) > 0, (kind & COVER) > 0
@@ -207,6 +209,12 @@ def place(
             if clump > 0:
                 u, v = int(x * cell / clump * 4 + 7) % 256, int(y * cell / clump * 4 + 7) % 256
                 tuft = noise[v, u]
+            if curled > 0:
+                # Neighbours curl to the same side, each lock for itself: C strokes, and S strokes where sides meet.
+                u, v = int(x * cell / CURL_MM * 4 + 91) % 256, int(y * cell / CURL_MM * 4 + 53) % 256
+                side = _clip(2.0 * noise[v, u], -1.0, 1.0)
+                curl += curled * side * _clip(1 + 0.25 * _normal(tint, 0), 0.5, 1.5)
+                turn -= 0.2 * curled * side
             # The tips of a tuft lean together: neighbours turn toward its middle along their length.
             curl += 0.55 * tuft * tuft_lean
             if _uniform(seed, n, 4) < stray:

@@ -298,7 +298,7 @@ def pass_marks(
     fine, shift = (home, (top, left)) if block_in and role != "ground" else (study.fine, (0, 0))
     numbers = (
         frame.cell_mm, mark.length_mm, mark.width_mm, math.radians(mark.spread_deg), mark.clump_mm, mark.stray_share,
-        plan.l_low, plan.l_high, plan.ceiling,
+        plan.l_low, plan.l_high, plan.ceiling, math.radians(mark.curl_deg if not block_in else 0.0),
     )  # fmt: skip
     flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover + loops.FEATHERS * kind.feathers
     grid = field.frame

@@ -45,6 +45,33 @@ def with_brush(marks: Marks, choice: BrushChoice | None, seed: tuple[int, ...]) 
     return marks
 
 
+def dark_beneath(marks: Marks) -> Marks:
+    """Return marks of curls with a darker one under each, laid just before it: the relief of a woolly coat."""
+    count = len(marks.half_mm)
+    if not count or not marks.hair:
+        return marks
+    # Under it: away from the light, which mostly comes from above.
+    beneath = marks.lines_mm + np.array([0.25, 1.0], np.float32) * (BENEATH * 2 * marks.half_mm)[:, None, None]
+
+    def both(first: F32, second: F32) -> F32:
+        made: F32 = frozen(np.stack([first, second], axis=1).reshape(2 * count, *first.shape[1:]).astype(np.float32))
+        return made
+
+    return replace(
+        marks,
+        lines_mm=both(beneath, marks.lines_mm),
+        length_mm=both(marks.length_mm, marks.length_mm),
+        half_mm=both(marks.half_mm, marks.half_mm),
+        colour=both(marks.colour * DARKER, marks.colour),
+        alpha=both(marks.alpha * DARK_ALPHA, marks.alpha),
+        lightness=both(marks.lightness, marks.lightness),
+    )
+
+
+BENEATH, DARKER, DARK_ALPHA = 0.7, 0.72, 0.6
+"""How far under a curl its dark lies, in widths; how dark its colour is, and how strong it is laid."""
+
+
 def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int, ...]) -> Marks:
     """Return every so many-th mark as that many beside one another: as many hairs, laid in fewer touches.
 

@@ -22,6 +22,8 @@ class Coat:
         Width of the tufts that neighbours gather into; 0 for none.
     stray_share : float
         Share of marks (0..1) that leave the order.
+    curl_deg : float
+        By how much a mark turns along its length, 0 for straight hair: C and S strokes from about 90 on.
     """
 
     length_mm: float
@@ -29,6 +31,7 @@ class Coat:
     spread_deg: float
     clump_mm: float
     stray_share: float
+    curl_deg: float = 0.0
 
     def scaled(self, factor: float) -> "Coat":
         """Return the coat on a canvas `factor` times as large."""
@@ -104,7 +107,7 @@ KINDS: dict[str, Kind] = {
     for kind in (
         Kind("short-fur", "short fur", Coat(9, 0.5, 9, 1.5, 0.02), edge=0.45, reason="short fur keeps its border"),
         Kind("long-fur", "long fur", Coat(26, 0.65, 12, 3.0, 0.04), edge=0.35, reason="long hair breaks the border"),
-        Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08), edge=0.35, short="curly"),
+        Kind("curly-fur", "curly or woolly", Coat(14, 1.2, 34, 5.0, 0.08, 150.0), edge=0.35, short="curly"),
         Kind("matted-fur", "wet or matted", Coat(20, 1.6, 8, 7.0, 0.03), edge=0.45, short="wet, matted"),
         Kind("skin", "bare skin", Coat(6, 1.6, 25, 0, 0), hair=False, edge=0.7, reason="bare skin has a clear rim"),
         Kind(

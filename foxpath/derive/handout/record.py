@@ -151,6 +151,7 @@ def zones(told: Told) -> dict[str, Any]:
             "spread_deg": round(fact.coat.spread_deg, 1),
             "clump_mm": round(fact.coat.clump_mm, 2),
             "stray_share": round(fact.coat.stray_share, 3),
+            "curl_deg": round(fact.coat.curl_deg, 1),
             "marks_mm": [round(fact.coat.length_mm * share, 2) for share in fact.lengths],
             "form": zone.form.kind or None,
             "animal": zone.group or None,

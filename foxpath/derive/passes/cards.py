@@ -7,7 +7,7 @@ from foxpath.core.feathers import GAP_SHARE
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.cards import CardFacts, card_words, feather_words, way_words
-from foxpath.core.passes.plan import VANED
+from foxpath.core.passes.plan import CURLY_DEG, VANED
 from foxpath.core.units import count_words
 from foxpath.core.zones import side_words
 from foxpath.derive.edges.plan import edges_of
@@ -25,6 +25,7 @@ from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import mask_key, mask_of
 from foxpath.document.model import Project, Zone
 
+CURLS_WAY = "lock by lock, no single direction, dark first under each curl"
 MOST_EDGES = 2
 LEAST = 0.01
 """A part where less than this takes a pass's paint has no card in it."""
@@ -70,15 +71,24 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
     if share < LEAST:
         return None
     estimate = plan.estimates.get(index)
+    curled = mark.curl_deg >= CURLY_DEG and not plan.role.block_in
     vaned = fact.feather_mm > 0 and plan.role.act in VANED
     spans = fact.lengths if not plan.role.block_in else (1.0, 1.0)
     return CardFacts(
         zone.name,
         choice.words() if choice is not None else "",
-        "barb" if vaned else choice.made_as if choice is not None else "mass" if plan.role.block_in else "hair",
+        "barb"
+        if vaned
+        else "curl"
+        if curled
+        else choice.made_as
+        if choice is not None
+        else "mass"
+        if plan.role.block_in
+        else "hair",
         mark.width_mm,
         (mark.length_mm * spans[0], mark.length_mm * spans[1]),
-        "from the shaft out to both edges" if vaned else _way(results, project, index),
+        "from the shaft out to both edges" if vaned else CURLS_WAY if curled else _way(results, project, index),
         mark.spread_deg if zone.kind_of().hair else 0.0,
         least,
         most,

@@ -14,7 +14,7 @@ from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan, Role
-from foxpath.core.passes.plan import VANED
+from foxpath.core.passes.plan import CURLY_DEG, VANED
 from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.core.rehearsal.marks import (
     Local,
@@ -29,7 +29,7 @@ from foxpath.core.rehearsal.marks import (
     together,
     wash,
 )
-from foxpath.core.rehearsal.tools import with_brush
+from foxpath.core.rehearsal.tools import dark_beneath, with_brush
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones import Coat, Kind, kind_of
 from foxpath.derive.frames import growth_frame, map_frame
@@ -46,6 +46,8 @@ from foxpath.document.model import Project
 
 FORMS_SHARE, FORMS_LEAST_MM, FORMS_COVERAGE = 0.3, 6.0, 1.8
 """Strokes of a background's forms: over its broad brush, at least so wide, and how often they cover it."""
+CURL_SEEN = 0.75
+"""Share of a coat's own curl that is left to the photograph where it shows the locks."""
 UNGRAINED = ("eye", "background", "shadow", "marking")
 """Kinds whose broad strokes go by no grain."""
 Box = tuple[int, int, int, int]
@@ -109,12 +111,21 @@ def marks_of(
             # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
             part = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
             field = grain_field(study.fine[..., 0], frame, field, box, part)
+        laid = mark
+        if mark.curl_deg >= CURLY_DEG and kind.hair and not plan.role.block_in:
+            # Locks are seen one by one: marks bend as they do, and curl by themselves where nothing is seen.
+            field, rank = vane_field(study.fine[..., 0], frame, field, box), None
+            shown = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
+            laid = replace(mark, curl_deg=mark.curl_deg * (1 - CURL_SEEN * shown))
+            local = Local(None, limit, 1.0)
         if facts.feather_mm > 0 and plan.role.act in VANED:
             # Feather by feather: the barbs lie as the photograph shows them, the rows as they come.
             field, rank = vane_field(study.fine[..., 0], frame, field, box), None
             local = Local(None, limit, 1.0)
             vanes = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
-        made = pass_marks(plan, kind, mark, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
+        made = pass_marks(plan, kind, laid, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
+        if facts.coat.curl_deg >= CURLY_DEG and plan.role.act in ("lights", "highlights"):
+            made = dark_beneath(made)
         made = with_brush(made, choice, seed)
         if plan.role.act == "background" and choice is not None:
             made = together([made, _forms(plan, kind, mark, mask, box, room, field, study, home, facts.area_cm2, seed)])

@@ -30,6 +30,7 @@ from foxpath.derive.frames import map_frame
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.features import further_marks
 from foxpath.derive.rehearsal.marks import forms_mm, marks_of
+from foxpath.derive.rehearsal.overhang import overhang_marks
 from foxpath.derive.rehearsal.panel import Keyed, Panel, Stood
 from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.rehearsal.strays import stray_marks
@@ -228,8 +229,11 @@ def rehearse(
         late = [
             one
             for coat in _retouched(before, plan)
-            for i in coat.zones
-            for one in stray_marks(results, project, coat, i)
+            for index in coat.zones
+            for one in (
+                *overhang_marks(results, project, coat, index),
+                *stray_marks(results, project, coat, index),
+            )
         ]
         blended = _blended(results, project, plan, columns, rows, px_per_mm)
         softened = soft(SOFTENED[plan.role.act]) if number in softens else None

@@ -16,6 +16,7 @@ SCALES: dict[str, tuple[str, Scale]] = {
     "width_mm": ("Width", Scale(0.1, 20, mm_words, ratio=True)),
     "spread_deg": ("Spread", Scale(0, 60, lambda v: f"± {v:.0f}°", step=1)),
     "clump_mm": ("Clumps", Scale(0, 20, lambda v: mm_words(v) if v else "none", step=0.1)),
+    "curl_deg": ("Curl", Scale(0, 300, lambda v: f"{v:.0f}°" if v else "straight", step=5)),
     "stray_share": ("Strays", Scale(0, 0.3, percent, step=0.01)),
 }
 

@@ -1,0 +1,132 @@
+"""Hair that the photograph shows beyond a part's outline: it belongs to the animal, and is painted over the border."""
+
+from collections.abc import Hashable
+from dataclasses import replace
+
+import numpy as np
+
+from foxpath.core.arrays import F32, Bool, frozen
+from foxpath.core.frame import Frame
+from foxpath.core.growth import ZoneField
+from foxpath.core.passes import PassPlan
+from foxpath.core.rehearsal.marks import Marks, bounding_box, painted, pass_marks
+from foxpath.core.rehearsal.overhang import overhang
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.frames import growth_frame, map_frame
+from foxpath.derive.growth.fields import growth_key, growth_of
+from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.passes.plan import first_of_act
+from foxpath.derive.pictures import picture_key, study_of
+from foxpath.derive.rehearsal.marks import role_key
+from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of
+from foxpath.document.model import Project
+
+REACH = (0.9, 30.0)
+"""How far hair is looked for beyond its outline: so many of its lengths, and mm at most."""
+SHORTER, COVERAGE = 0.55, 2.2
+"""Length of these hairs over the coat's, as they are rooted where they are seen; and how often they cover their place."""
+INTO = 0.5
+"""How far into the coat they begin, in lengths."""
+LEAST_CM2 = 0.15
+"""Less than this is what strays make anyway."""
+
+
+def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
+    """Return where the hair of a zone hangs over what is behind it and has no hair, on the map's grid; None where it does not."""
+    zone, frame = project.back_to_front()[index], map_frame(project)
+    if not (zone.kind_of().hair and zone.kind_of().cover):
+        return None
+    zones = project.back_to_front()
+    behind = tuple(
+        sorted(
+            border.back
+            for border, plan in edges_of(results, project)
+            if border.front == index
+            and border.back >= 0
+            and not zones[border.back].kind_of().hair
+            and plan.grade != "hard"
+        )
+    )
+    if not behind:
+        return None
+    reach = min(REACH[0] * project.coat_of(zone).length_mm, REACH[1])
+    key = ("overhang", project.outlines, index, behind, round(reach, 1), picture_key(results, project), frame)
+
+    def make() -> Bool:
+        labels = labels_of(results, project, frame)
+        study = study_of(results, project)
+        return frozen(overhang(study.fine, labels == index, np.isin(labels, behind), reach / frame.cell_mm))
+
+    found: Bool = results.memo.get(key, make)
+    return found if found.sum() * frame.cell_mm**2 > 100 * LEAST_CM2 else None
+
+
+def overhang_marks(results: Results, project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
+    """Return the hairs of a zone beyond its outline, with their key; none in a pass that is not the first of its top coat."""
+    if plan.role.act != "lights" or not first_of_act(results, project, plan, index):
+        return []
+    there = overhang_of(results, project, index)
+    field = growth_of(results, project, index) if there is not None else None
+    if there is None or field is None:
+        return []
+    zone, frame, facts = project.back_to_front()[index], map_frame(project), facts_of(results, project)[index]
+    mark = plan.mark_of(index, facts)
+    mark = replace(mark, length_mm=SHORTER * mark.length_mm)
+    band = (plan.l_low, plan.l_high, plan.ceiling)
+    grown = growth_key(results, project, index, growth_frame(project))
+    key = (
+        "over",
+        index,
+        role_key(plan.role),
+        band,
+        mark,
+        grown,
+        project.outlines,
+        picture_key(results, project),
+        project.seed,
+    )
+
+    def make() -> Marks:
+        import cv2
+
+        # They begin within the coat, so that no seam is left along the outline.
+        cells = max(1, round(INTO * mark.length_mm / frame.cell_mm))
+        round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * cells + 1,) * 2)
+        own = labels_of(results, project, frame) == index
+        place = there | (own & (cv2.dilate(there.astype(np.uint8), round_) > 0))
+        box = bounding_box(place)
+        top, left, height, width = box
+        study = study_of(results, project)
+        room = np.full((height, width), mark.length_mm, np.float32)
+        area = float(place.sum()) * frame.cell_mm**2 / 100
+        some = replace(plan, coverage=COVERAGE)
+        home = study.local[top : top + height, left : left + width]
+        kind, over = zone.kind_of(), _carried(field, frame, box)
+        made = pass_marks(some, kind, mark, place, box, room, over, None, study, home, area, (project.seed, index, 31))
+        return painted(made, plan.role, min(plan.l_high, plan.ceiling))
+
+    return [(key, results.memo.get(key, make))]
+
+
+def _carried(field: ZoneField, frame: Frame, box: tuple[int, int, int, int]) -> ZoneField:
+    """Return a growth carried on beyond its zone, over a part of a finer grid: each place takes the nearest direction."""
+    import cv2
+
+    unknown = (~field.domain).astype(np.uint8)
+    _, nearest = cv2.distanceTransformWithLabels(unknown, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
+    known = np.zeros((int(nearest.max()) + 1, 2), np.float32)
+    known[nearest[field.domain]] = field.direction[field.domain]
+    whole = known[nearest]
+    top, left, height, width = box
+    scale = frame.cell_px / field.frame.cell_px
+    rows, columns = field.inside.shape
+    j = np.clip((left + np.arange(width) + 0.5) * scale - field.column, 0, columns - 1).astype(int)
+    i = np.clip((top + np.arange(height) + 0.5) * scale - field.row, 0, rows - 1).astype(int)
+    direction: F32 = frozen(np.ascontiguousarray(whole[i[:, None], j[None, :]]))
+    inside = np.ones((height, width), bool)
+    one = np.ones((height, width), np.float32)
+    return replace(
+        field, frame=frame, row=top, column=left, direction=direction, sure=one, inside=inside, domain=inside,
+        axis_sure=one, rooted=inside, axis=None,
+    )  # fmt: skip
