@@ -204,6 +204,8 @@ EDITS: dict[str, Edit] = {
     "add_brush": lambda p: edits.add_brush(p, Brush("liner", 0.4)),
     "change_brush": lambda p: edits.change_brush(p, len(p.kit) - 1, Brush("round", 9.0, 4)),
     "remove_brush": lambda p: edits.remove_brush(p, min(range(len(p.kit)), key=lambda k: p.kit[k].fine_mm)),
+    "take_kit": lambda p: edits.take_kit(p, (Brush("filbert", 6.0), Brush("round", 2.0, state="worn"))),
+    "like_brush": lambda p: edits.like_brush(p, coated(p).id, "lights", p.kit[0]),
     "usual_kit": with_(lambda p: replace(p, kit=(Brush("flat", 9.0),)), edits.usual_kit),
     "add_fan": _fanned,
     "set_fan_count": with_(_fanned, lambda p: edits.set_fan_count(p, p.fans[-1].id, 9)),

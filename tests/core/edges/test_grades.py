@@ -107,7 +107,7 @@ class Softness(unittest.TestCase):
 
     def test_a_border_is_blurred_by_its_width_as_far_as_its_reach(self):
         line = np.stack([np.linspace(60, 360, 61), np.full(61, 120.0)], axis=1)
-        made = softness_map([(line, np.full(61, 10.0))], self.frame)
+        made = softness_map([(line, np.full(61, 10.0), (1, 0))], self.frame)
         column = made[:, 200]
         # 10 mm are 20 cells; the reach is 26 cells to each side, the first six tenths of it in full.
         self.assertAlmostEqual(float(column[100]), 10 * SIGMA_SHARE, places=4)
@@ -120,11 +120,31 @@ class Softness(unittest.TestCase):
 
     def test_the_wider_wins_and_a_border_finer_than_a_cell_is_left(self):
         line = np.stack([np.linspace(60, 360, 61), np.full(61, 120.0)], axis=1)
-        wide, narrow = (line, np.full(61, 10.0)), (line, np.full(61, 4.0))
+        wide, narrow = (line, np.full(61, 10.0), (1, 0)), (line, np.full(61, 4.0), (1, 0))
         np.testing.assert_array_equal(
             softness_map([wide, narrow], self.frame), softness_map([narrow, wide], self.frame)
         )
-        self.assertFalse(softness_map([(line, np.full(61, 0.4))], self.frame).any())
+        self.assertFalse(softness_map([(line, np.full(61, 0.4), (1, 0))], self.frame).any())
+
+    def test_only_the_two_parts_that_meet_are_softened(self):
+        line = np.stack([np.linspace(60, 360, 61), np.full(61, 120.0)], axis=1)
+        labels = np.zeros(self.frame.shape, np.int16)
+        labels[100:] = 1
+        labels[:, 190:210] = 2
+        made = softness_map([(line, np.full(61, 10.0), (1, 0))], self.frame, labels)
+        free = softness_map([(line, np.full(61, 10.0), (1, 0))], self.frame)
+        np.testing.assert_array_equal(made[labels != 2], free[labels != 2])
+        self.assertFalse(made[labels == 2].any())
+
+    def test_what_is_hard_beside_it_stays_hard(self):
+        line = np.stack([np.linspace(60, 360, 61), np.full(61, 120.0)], axis=1)
+        post = np.stack([np.full(61, 210.0), np.linspace(40, 210, 61)], axis=1)
+        soft, hard = (line, np.full(61, 10.0), (1, 0)), (post, np.full(61, 0.5), (2, 0))
+        made = softness_map([soft, hard], self.frame)
+        self.assertLess(float(made[100, 200]), 0.6)
+        # Half a millimetre of blur a millimetre away from it: at 8 mm the soft border is as soft as it is planned.
+        self.assertAlmostEqual(float(made[100, 204]), 2 * 0.5 + 0.8 * SIGMA_SHARE, delta=0.3)
+        self.assertAlmostEqual(float(made[100, 220]), 10 * SIGMA_SHARE, places=3)
 
     def test_a_run_is_cut_where_its_width_has_changed(self):
         self.assertEqual(even_parts(np.array([2.0, 2, 2, 2])), [(0, 3, 2.0)])

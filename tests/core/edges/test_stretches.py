@@ -51,20 +51,30 @@ class Widths(unittest.TestCase):
 class Makings(unittest.TestCase):
     def test_hair_breaks_what_skin_blends(self):
         fur, skin = KINDS["short-fur"], next(kind for kind in KINDS.values() if not kind.hair)
-        for grade, front, back, way, needs in (
-            ("hard", fur, fur, "cut in", "the back touch-dry"),
-            ("firm", fur, skin, "broken by short hairs", "the back tacky or touch-dry"),
-            ("firm", skin, fur, "softened once", "both sides just tacky"),
-            ("soft", fur, fur, "broken by hairs", "the back tacky or touch-dry"),
-            ("soft", fur, skin, "dry-brushed tips", "the back touch-dry"),
-            ("soft", fur, None, "dry-brushed tips", "the back touch-dry"),
-            ("soft", skin, fur, "dragged into the wet", "both sides wet"),
-            ("lost", fur, fur, "lost with a mop", "both sides wet or just tacky"),
-            ("lost", fur, None, "dragged into the wet", "both sides wet"),
-            ("lost", skin, skin, "dragged into the wet", "both sides wet"),
+        for grade, front, back, beneath, way, needs in (
+            ("hard", fur, fur, "dry", "cut in", "the back touch-dry"),
+            ("hard", fur, skin, "wet", "cut into the wet", "the back wet"),
+            ("firm", fur, skin, "dry", "broken by short hairs", "the back tacky or touch-dry"),
+            ("firm", fur, skin, "wet", "short hairs into the wet", "the back wet"),
+            ("firm", skin, fur, "dry", "softened once", "both sides just tacky"),
+            ("soft", fur, fur, "dry", "broken by hairs", "the back tacky or touch-dry"),
+            ("soft", fur, fur, "wet", "hairs drawn into the wet coat", "the back wet"),
+            ("soft", fur, skin, "dry", "dry-brushed tips", "the back touch-dry"),
+            ("soft", fur, skin, "wet", "dragged into the wet ground", "the back wet"),
+            ("soft", fur, skin, "later", "cut in round it, then hairs", "the front touch-dry"),
+            ("hard", fur, skin, "later", "cut in round it", "the front touch-dry"),
+            ("soft", skin, skin, "later", "cut in round it", "the front touch-dry"),
+            ("soft", fur, fur, "later", "broken by hairs", "the back tacky or touch-dry"),
+            ("soft", fur, None, "dry", "dry-brushed tips", "the back touch-dry"),
+            ("soft", skin, fur, "dry", "dragged into the wet", "both sides wet"),
+            ("lost", fur, fur, "dry", "lost with a mop", "both sides wet or just tacky"),
+            ("lost", fur, None, "dry", "dragged into the wet", "both sides wet"),
+            ("lost", skin, skin, "dry", "dragged into the wet", "both sides wet"),
+            ("soft", KINDS["covert"], fur, "wet", "closed by the last row", "the back tacky or touch-dry"),
+            ("firm", KINDS["flight-feather"], skin, "dry", "closed by the last row", "the back tacky or touch-dry"),
         ):
-            found = making_of(EdgePlan(grade, 1.0, ""), front, back)
-            self.assertEqual((found.way, found.needs), (way, needs), (grade, front.key))
+            found = making_of(EdgePlan(grade, 1.0, ""), front, back, beneath)
+            self.assertEqual((found.way, found.needs), (way, needs), (grade, front.key, beneath))
 
     def test_whatever_is_painted_into_the_wet_says_how_to_wet_it_again(self):
         for front in KINDS.values():

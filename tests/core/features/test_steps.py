@@ -10,7 +10,7 @@ from foxpath.core.features.steps import check_feature, part_light, whisker_light
 from foxpath.core.lengths import Brush
 
 MM = 0.5
-KIT = (Brush("liner", 1), Brush("round", 4), Brush("comb", 10), Brush("flat", 20))
+KIT = (Brush("liner", 1), Brush("round", 4), Brush("rake", 10), Brush("flat", 20))
 RING = np.stack([np.cos(np.linspace(0, 6.2, 30)), np.sin(np.linspace(0, 6.2, 30))], axis=1)
 LINE = np.stack([np.linspace(0, 80, 20), np.zeros(20)], axis=1)
 
@@ -79,12 +79,12 @@ class Brushes(unittest.TestCase):
         # But never finer than the kit's finest mark: 0.3 mm.
         self.assertEqual(self.step(KIT, 1.0).width_mm, 0.3)
 
-    def test_the_broadest_that_is_fine_enough_and_no_comb(self):
+    def test_the_broadest_that_is_fine_enough_and_no_rake(self):
         self.assertEqual(self.step(KIT).brush, KIT[0])
         self.assertEqual(self.step((*KIT, Brush("liner", 0.5))).brush, KIT[0])
         # Where all are too broad, the narrowest that leaves so fine a mark.
         self.assertEqual(self.step((Brush("round", 3), Brush("round", 2.6))).brush, Brush("round", 2.6))
-        self.assertIsNone(self.step((Brush("flat", 20),)).brush)
+        self.assertIsNone(self.step((Brush("mop", 20),)).brush)
 
 
 class Missing(unittest.TestCase):

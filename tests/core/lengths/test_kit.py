@@ -1,12 +1,8 @@
-"""Which brush is taken: the largest that fits, at its bounds."""
+"""The brushes themselves: what their edges and tips leave, and which draws a line."""
 
 import unittest
-from dataclasses import replace
 
-from foxpath.core.lengths.kit import SHAPES, Brush, brush_for_hair, brush_for_mass, finest_mm
-from foxpath.core.zones.kinds import KINDS
-
-COAT = replace(KINDS["short-fur"].coat, clump_mm=4.0, length_mm=10.0)
+from foxpath.core.lengths.kit import SHAPES, STATES, Brush, finest_mm, line_brush
 
 
 class Marks(unittest.TestCase):
@@ -14,53 +10,48 @@ class Marks(unittest.TestCase):
         for wear, times in ((0, 1.0), (1, 1.2), (5, 2.0), (10, 3.0), (99, 3.0)):
             self.assertAlmostEqual(Brush("round", 4, wear).fine_mm, 4 * SHAPES["round"] * times)
 
-    def test_the_finest_is_that_of_a_brush_for_hairs(self):
+    def test_a_flat_draws_a_tenth_with_its_edge_unless_it_is_said(self):
+        self.assertAlmostEqual(Brush("flat", 10).fine_mm, 1.0)
+        self.assertAlmostEqual(Brush("flat", 10, edge_mm=0.4).fine_mm, 0.4)
+        self.assertAlmostEqual(Brush("flat", 10, edge_mm=40).fine_mm, 10)
+        self.assertAlmostEqual(Brush("flat", 10, state="splayed").fine_mm, STATES["splayed"])
+
+    def test_an_old_bristle_is_rough_and_a_soft_one_is_not(self):
+        self.assertTrue(Brush("flat", 10, state="worn").rough)
+        self.assertFalse(Brush("flat", 10).rough)
+        self.assertFalse(Brush("round", 4, state="worn").rough)
+        self.assertTrue(Brush("round", 4, hair="bristle", state="cut").rough)
+        self.assertEqual(Brush("flat", 10, state="cut").words(), "cut-short 10 mm flat")
+
+    def test_a_comb_of_older_files_is_a_rake(self):
+        self.assertEqual(Brush("comb", 8), Brush("rake", 8))
+
+    def test_the_finest_is_that_of_a_brush_for_lines(self):
         self.assertEqual(finest_mm(()), 0)
         self.assertAlmostEqual(finest_mm((Brush("fan", 0.5), Brush("round", 4), Brush("liner", 2))), 0.6)
+        self.assertAlmostEqual(finest_mm((Brush("rake", 2), Brush("bright", 4))), 0.4)
 
 
-class Masses(unittest.TestCase):
-    kit = (Brush("flat", 20), Brush("filbert", 10), Brush("bright", 3), Brush("round", 2), Brush("mop", 9))
+class Lines(unittest.TestCase):
+    kit = (Brush("liner", 1), Brush("round", 4), Brush("filbert", 5), Brush("flat", 20), Brush("rake", 4))
 
-    def taken(self, inscribed, most=100.0, kit=None):
-        found = brush_for_mass(kit or self.kit, inscribed, most)
-        return found and found.brush.width_mm
+    def taken(self, width, kit=None, masses=False):
+        found = line_brush(self.kit if kit is None else kit, width, masses=masses)
+        return found and found.words()
 
-    def test_it_is_at_most_half_of_the_widest_place(self):
-        self.assertEqual([self.taken(v) for v in (40.0, 39.9, 20.0, 19.9)], [20, 10, 10, 3])
-        self.assertEqual([self.taken(80.0, most) for most in (20.0, 19.9)], [20, 10])
+    def test_the_broadest_tip_that_is_fine_enough_and_not_far_broader(self):
+        self.assertEqual(self.taken(0.3), "1 mm liner")
+        self.assertEqual(self.taken(1.0), "1 mm liner")
+        self.assertEqual(self.taken(1.4), "4 mm round")
+        self.assertEqual(self.taken(1.7, masses=True), "5 mm filbert")
 
-    def test_where_none_is_small_enough_the_smallest_that_goes_in_is_taken(self):
-        self.assertEqual([self.taken(v) for v in (5.9, 2.0)], [2, 2])
-        self.assertIsNone(self.taken(1.9))
-        # Neither mops nor combs lay a mass.
-        self.assertIsNone(self.taken(50.0, kit=(Brush("mop", 9), Brush("comb", 8))))
-
-
-class Hairs(unittest.TestCase):
-    kit = (Brush("liner", 1), Brush("round", 4), Brush("dagger", 12), Brush("flat", 20))
-
-    def taken(self, mark, inscribed=100.0, coat=COAT, kit=None):
-        found = brush_for_hair(kit or self.kit, mark, coat, inscribed)
-        return found and (found.brush.width_mm, found.made_as, round(found.mark_mm, 3))
-
-    def test_the_largest_that_draws_it_within_a_tuft(self):
-        # Finest marks: 0.3, 1 and 2.4 mm; a tuft is 4 mm wide, or three marks.
-        self.assertEqual(self.taken(0.3), (1, "hair", 0.3))
-        self.assertEqual(self.taken(1.0), (4, "hair", 1.0))
-        self.assertEqual(self.taken(3.9), (4, "hair", 3.9))
-        self.assertEqual(self.taken(4.0), (12, "hair", 4.0))
-        self.assertEqual(self.taken(1.0, inscribed=3.9), (1, "hair", 1.0))
-        # When all that could draw it are wider than its tufts, the narrowest of them.
-        self.assertEqual(self.taken(1.2, coat=replace(COAT, clump_mm=2.0), kit=self.kit[1:]), (4, "hair", 1.2))
-
-    def test_a_thinner_hair_becomes_a_clump_or_a_hint(self):
-        self.assertEqual(self.taken(0.2), (1, "clump", 0.3))
-        self.assertEqual(self.taken(0.2, coat=replace(COAT, length_mm=1.5)), (1, "clump", 0.3))
-        self.assertEqual(self.taken(0.2, coat=replace(COAT, length_mm=1.49)), (1, "hint", 0.3))
-        self.assertIn("3 hairs a mark", brush_for_hair(self.kit, 0.1, COAT, 100.0).why)
-        self.assertIsNone(self.taken(0.3, inscribed=0.9))
-        self.assertIsNone(self.taken(0.3, kit=(Brush("flat", 3),)))
+    def test_without_tips_an_edge_draws_it(self):
+        edges = (Brush("bright", 3), Brush("filbert", 6), Brush("fan", 20), Brush("mop", 15))
+        self.assertEqual(self.taken(0.4, edges), "3 mm bright")
+        self.assertEqual(self.taken(2.1, edges), "6 mm filbert")
+        # Finer than all of them: the finest.
+        self.assertEqual(self.taken(0.1, edges), "3 mm bright")
+        self.assertIsNone(self.taken(0.4, (Brush("fan", 20), Brush("mop", 15), Brush("rake", 3))))
 
 
 if __name__ == "__main__":

@@ -93,4 +93,7 @@ class Kit(unittest.TestCase):
             coat = Coat(float(rng.uniform(1, 40)), mark, 9, float(rng.uniform(0, 8)), 0)
             for choice in (brush_for_mass(kit, room, 30.0), brush_for_hair(kit, mark, coat, room)):
                 if choice is not None:
-                    self.assertLessEqual(choice.brush.width_mm, room)
+                    self.assertLessEqual(
+                        choice.mark_mm if choice.hold in {"edge", "corner", "teeth"} else choice.brush.width_mm,
+                        max(room, mark),
+                    )

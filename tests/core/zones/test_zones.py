@@ -79,7 +79,8 @@ class Edges(unittest.TestCase):
 
         def banded(width_mm):
             return [
-                (run, along) for run, along in zip(border.runs, widths_along(border, width_mm, (), 1.0), strict=True)
+                (run, along, (1, 0))
+                for run, along in zip(border.runs, widths_along(border, width_mm, (), 1.0), strict=True)
             ]
 
         soft = softness_map(banded(10.0), FRAME)
