@@ -13,6 +13,7 @@ from foxpath.core.eyes.eye import (
 )
 from foxpath.core.eyes.finding import FoundEye, find_eye
 from foxpath.core.eyes.fit import fit_ellipse
+from foxpath.core.eyes.heads import heads_of
 from foxpath.core.eyes.lights import Lights, as_catchlights, check_lights, light_at, plan_lights
 from foxpath.core.eyes.placement import HeadFrame, check_eyes, head_frame
 from foxpath.core.eyes.plausible import Extent, check_size, doubts
@@ -42,6 +43,7 @@ __all__ = [
     "find_eye",
     "fit_ellipse",
     "head_frame",
+    "heads_of",
     "hours_apart",
     "light_at",
     "measure_values",

@@ -66,6 +66,10 @@ WAYS: dict[str, Way] = {
             Side("strip", "Wet strip", "The neighbour's strip is repainted from its kept mix, then dragged: as soft as planned."),
             Side("dry", "Over dry", "Nothing is painted twice; what is dragged over dry paint stays firmer."),
         )),
+        Way("likeness", "The photograph", (
+            Side("kept", "Kept", "What it shows is the likeness: an eye that stands higher is a fact, no fault."),
+            Side("ideal", "Idealised", "Eyes are set level, round and alike, as they would be from straight ahead."),
+        )),
         Way("backdrop", "Background strokes", (
             Side("blended", "Blended", "Out of focus no stroke shows, and the animal stands before it."),
             Side("open", "Left open", "Open strokes give air and movement; keep them quieter than the coat."),
@@ -90,6 +94,7 @@ class Ways:
     finish: str = ""
     ground: str = ""
     edges: str = ""
+    likeness: str = ""
     backdrop: str = ""
     tooth: str = ""
 

@@ -1,7 +1,8 @@
 """What is known of eyes and features: values, lights, steps, checks, twins."""
 
+import math
 from collections.abc import Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from foxpath.core.eyes import (
     check_size,
     check_values,
     head_frame,
+    heads_of,
     light_at,
     measure_values,
     plan_lights,
@@ -28,7 +30,7 @@ from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.eyes.homes import outline_of_feature
 from foxpath.derive.pictures import picture_key, working_picture
 from foxpath.derive.results import Results
-from foxpath.document.edits import rim_residual
+from foxpath.document.edits import eye_zone, rim_residual, zone_under
 from foxpath.document.model import Project
 
 SEED = 1
@@ -72,6 +74,8 @@ class EyesReading:
     features : tuple of (Feature, steps, checks)
     twins : tuple of Ghost
         Paired parts beside the mirror of their twin, largest difference first.
+    frames : dict of eye id to HeadFrame
+        The frame of each eye's own head; none for one that stands alone.
     """
 
     eyes: tuple[EyeReading, ...] = ()
@@ -79,6 +83,7 @@ class EyesReading:
     frame: HeadFrame | None = None
     features: tuple[tuple[Feature, tuple[FeatureStep, ...], tuple[Finding, ...]], ...] = ()
     twins: tuple[Ghost, ...] = ()
+    frames: dict[str, HeadFrame] = field(default_factory=dict)
 
     def of(self, eye_id: str) -> EyeReading | None:
         """Return what is known of one eye, or None."""
@@ -172,7 +177,19 @@ def eyes_reading(results: Results, project: Project) -> EyesReading:
     light = project.light
     axes = project.transfer.axes
     mm = project.mm_per_px
-    placed = check_eyes(project.eyes, mm, axes, project.nose) + check_lights(project.eyes, light, mm)
+    heads = heads_of(project.eyes, [_animal(project, eye) for eye in project.eyes])
+    frames = [head_frame(head, axes if _has_axes(head, heads, project) else None) for head in heads]
+    nosed = _nearest_head(heads, project.nose)
+    stand = [
+        check
+        for head in heads
+        for check in check_eyes(
+            head, mm, axes if _has_axes(head, heads, project) else None, project.nose if head == nosed else None
+        )
+    ]
+    if project.ways.likeness != "ideal":
+        stand = [_as_fact(check) for check in stand]
+    placed = stand + check_lights(project.eyes, light, mm)
     read, extent = [], extent_of(project)
     for eye in project.eyes:
         plan = eye_plan(results, project, eye)
@@ -184,17 +201,59 @@ def eyes_reading(results: Results, project: Project) -> EyesReading:
         read.append(EyeReading(eye, plan, tuple(checks), size, rim_residual(eye) * mm))
     every = [*placed, *(c for one in read for c in one.checks if c not in placed)]
     every.sort(key=lambda c: LEVELS.index(c.level))
-    frame = head_frame(project.eyes, axes)
+    frame = next((one for one in frames if one is not None), None)
     features = []
     for feature in project.features:
         steps = feature_steps(results, project, feature)
         features.append((feature, steps, tuple(check_feature(feature, steps, project.kit))))
-    found = ghosts(frame, _pairs(project), mm) if frame is not None else []
-    return EyesReading(tuple(read), tuple(every), frame, tuple(features), tuple(found))
+    found = [
+        ghost
+        for head, own in zip(heads, frames, strict=True)
+        if own is not None
+        for ghost in ghosts(own, _pairs(project, head, heads), mm)
+    ]
+    found.sort(key=lambda ghost: -ghost.mm)
+    by_eye = {eye.id: own for head, own in zip(heads, frames, strict=True) if own is not None for eye in head}
+    return EyesReading(tuple(read), tuple(every), frame, tuple(features), tuple(found), by_eye)
 
 
-def _pairs(project: Project) -> list[tuple[str, str, Points, str, Points]]:
-    """Return what answers each other on both sides of the head: eyes, features, and zones of such names."""
+def _animal(project: Project, eye: Eye) -> str:
+    """Return the name of the animal an eye belongs to; empty where nobody said."""
+    zone = eye_zone(project, eye.iris.centre) or project.zone(zone_under(project, eye.opening()) or "")
+    return zone.group if zone is not None else ""
+
+
+def _has_axes(head: tuple[Eye, ...], heads: list[tuple[Eye, ...]], project: Project) -> bool:
+    """Tell whether the axes that the painter drew are those of a head: the nearest pair's."""
+    axes = project.transfer.axes
+    return axes is not None and head == _nearest_head([one for one in heads if len(one) > 1], axes.middle)
+
+
+def _nearest_head(heads: list[tuple[Eye, ...]], place: tuple[float, float] | None) -> tuple[Eye, ...] | None:
+    if place is None or not heads:
+        return None
+    return min(heads, key=lambda head: math.dist(_middle(head), place))
+
+
+def _middle(head: tuple[Eye, ...]) -> tuple[float, float]:
+    count = len(head)
+    return sum(eye.iris.cx for eye in head) / count, sum(eye.iris.cy for eye in head) / count
+
+
+def _as_fact(check: Finding) -> Finding:
+    """Return what was measured in the photograph as a fact to keep: only a drawing or a canvas is judged against it."""
+    if check.level == "note":
+        return check
+    measured, _, _ = check.why.partition(" · ")
+    return replace(
+        check, level="note", why=f"{measured} · it stands so in the photograph: keep it, or idealise at School"
+    )
+
+
+def _pairs(
+    project: Project, head: tuple[Eye, ...], heads: list[tuple[Eye, ...]]
+) -> list[tuple[str, str, Points, str, Points]]:
+    """Return what answers each other on both sides of a head: eyes, features, and zones of such names."""
     outlines: dict[str, Points] = {}
     names: list[tuple[str, str]] = []
     marked = {eye.name.lower() for eye in project.eyes}
@@ -210,9 +269,20 @@ def _pairs(project: Project) -> list[tuple[str, str, Points, str, Points]]:
         if not zone.whole and zone.name.lower() not in marked | said and zone.kind != "whisker":
             outlines[zone.id] = zone.shape.outline()
             names.append((zone.id, zone.name))
+    others = {eye.id for eye in project.eyes} - {eye.id for eye in head}
+
+    def own(key: str) -> bool:
+        """Whether something belongs to this head rather than to another."""
+        if len(heads) == 1:
+            return True
+        x, y = outlines[key].mean(axis=0)
+        return key not in others and _nearest_head(heads, (float(x), float(y))) == head
+
+    names = [(key, name) for key, name in names if own(key)]
     found = [(name, a, outlines[a], b, outlines[b]) for name, a, b in twins(names)]
-    if len(project.eyes) == 2 and not any({a, b} == {e.id for e in project.eyes} for _, a, _, b, _ in found):
-        first, second = project.eyes
+    pair = [eye for eye in project.eyes if eye.id not in others]
+    if len(pair) == 2 and not any({a, b} == {e.id for e in pair} for _, a, _, b, _ in found):
+        first, second = pair
         found.append(("eye", first.id, first.opening(), second.id, second.opening()))
     return found
 

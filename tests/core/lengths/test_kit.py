@@ -35,7 +35,7 @@ class Marks(unittest.TestCase):
 class Lines(unittest.TestCase):
     kit = (Brush("liner", 1), Brush("round", 4), Brush("filbert", 5), Brush("flat", 20), Brush("rake", 4))
 
-    def taken(self, width, kit=None, masses=False):
+    def taken(self, width, kit=None, *, masses=False):
         found = line_brush(self.kit if kit is None else kit, width, masses=masses)
         return found and found.words()
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.errors import AppError
-from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, clock, fit_ellipse
+from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, HeadFrame, clock, fit_ellipse
 from foxpath.core.findings import Finding
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words, percent
@@ -564,10 +564,13 @@ class EyesPage(Page):
     def paint(self, p: QPainter, view: Viewport) -> None:
         project = self.project
         chosen = self.session.chosen["eye"]
-        frame = self.reading.frame
         eyes = [self._live if self._live is not None and e.id == self._live.id else e for e in project.eyes]
-        if frame is not None and len(eyes) == 2 and not self._check:
-            overlay.paint_frame(p, view, frame, eyes)
+        heads: dict[HeadFrame, list[Eye]] = {}
+        for eye in eyes:
+            if eye.id in self.reading.frames and not self._check:
+                heads.setdefault(self.reading.frames[eye.id], []).append(eye)
+        for frame, pair in heads.items():
+            overlay.paint_frame(p, view, frame, pair)
         for eye in eyes:
             on = eye.id == chosen
             editing = on and (self._hot or self._held is not None)
