@@ -27,6 +27,10 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
 
 
+MOST_KEPT_PX = 3200
+"""Wider canvases are painted without keeping what stood before the last pass."""
+
+
 def _chosen_passes(text: str | None, count: int) -> list[int]:
     if text is None:
         return list(range(1, count + 1))
@@ -45,7 +49,7 @@ def run(args: argparse.Namespace) -> int:
     from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
     from foxpath.derive.rehearsal.finish import read_finish
-    from foxpath.derive.rehearsal.painting import rehearse
+    from foxpath.derive.rehearsal.painting import one_by_one, rehearse
     from foxpath.derive.rehearsal.reading import read_painting, reading_records
     from foxpath.derive.rehearsal.requests import SaveRehearsal
     from foxpath.sheets import FILMS, write_png
@@ -63,8 +67,12 @@ def run(args: argparse.Namespace) -> int:
     planned = [plan for plan in passes_of(results, project) if plan.on]
     wanted = _chosen_passes(args.passes, len(planned))
     folder = made_folder(args.out)
-    record = []
-    for number, one in enumerate(rehearse(results, project, width), 1):
+    record, last = [], None
+    # A large canvas is not kept pass by pass, unless its layers are asked for.
+    large = width > MOST_KEPT_PX and not args.layers
+    painted = one_by_one(results, project, width) if large else rehearse(results, project, width)
+    for number, one in enumerate(painted, 1):
+        last = one.standing.shown
         if number not in wanted:
             continue
         write_png(one.standing.shown, folder / f"pass-{number:02d}.png", width / project.canvas.width_mm)
@@ -80,9 +88,8 @@ def run(args: argparse.Namespace) -> int:
                 "minutes": round(one.plan.minutes, 1),
             }
         )
-    done = rehearse(results, project, width)
-    read = reading_records(project, read_painting(results, project, done[-1].standing.shown)) if done else []
-    judged = read_finish(results, project, done[-1].standing.shown).findings if done else ()
+    read = reading_records(project, read_painting(results, project, last)) if last is not None else []
+    judged = read_finish(results, project, last).findings if last is not None else ()
     rules = [{"level": f.level, "says": f.says, "why": f.why} for f in judged]
     said = {"passes": record, "zones": read, "findings": rules}
     write_file(folder / "rehearsal.json", (json.dumps(said, indent=1, ensure_ascii=False) + "\n").encode())

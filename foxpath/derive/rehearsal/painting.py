@@ -198,80 +198,10 @@ def rehearse(
     plans = [plan for plan in passes_of(results, project) if plan.on]
     columns, rows, px_per_mm = size_for(project, width)
     surface = project.ways.tooth or "smooth"
-
-    def soft(shares: tuple[float, float]) -> Soft:
-        masses, hair = shares
-        soft_key, softness = softness_of(results, project, hair / masses)
-        key = ("soft pixels", soft_key, columns, rows, masses)
-        return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
-
-    def finish(blended: Blended | None, softened: Soft | None, late: Keyed, progress: Progress, rough: U8) -> U8:
-        """Blend a background and soften borders on a copy of a canvas, and lay strays over them."""
-        canvas = rough.copy()
-        if blended is not None:
-            blend(canvas, blended)
-        if softened is not None:
-            soften(canvas, softened[1]())
-        lay(canvas, [marks for _, marks in late], px_per_mm, progress, beneath=canvas, surface=surface)
-        return canvas
-
     place = (columns, rows, surface, tuple(plan.role.key for plan in plans))
     panel = Panel(columns, rows, px_per_mm, surface, results.layers.get(place, ()))
-    softens = _softening(plans)
     done: list[Rehearsed] = []
-    chain: Hashable = ("bare", columns, rows, surface)
-    for number, plan in enumerate(plans):
-        part = progress.part(number / len(plans), (number + 1) / len(plans))
-        part.at(0, f"rehearsing {plan.role.name.lower()}")
-        start = time.perf_counter()
-        keyed = groups_of(results, project, plan, part)
-        before = [one.plan for one in done]
-        late = [
-            one
-            for coat in _retouched(before, plan)
-            for index in coat.zones
-            for one in (
-                *overhang_marks(results, project, coat, index),
-                *stray_marks(results, project, coat, index),
-            )
-        ]
-        blended = _blended(results, project, plan, columns, rows, px_per_mm)
-        softened = soft(SOFTENED[plan.role.act]) if number in softens else None
-        finished = _finished(before, plan)
-        keys = tuple(key for key, _ in (*keyed, *late))
-        around = (finished, project.outlines) if finished else None
-        # Each pass goes by the fingerprint of the one before: what led to that need not be told again.
-        chain = fingerprint(
-            "pass",
-            chain,
-            plan.role.key,
-            keys,
-            softened[0] if softened else None,
-            around,
-            blended[0] if blended else None,
-        )
-        short = ("standing", chain, columns, rows)
-        found = results.memo.peek(short)
-        if isinstance(found, Stood):
-            panel.take(plan.role.key, keyed, found)
-        else:
-            area = blended[1] if blended else None
-            more = partial(finish, area, softened, late, part) if softened or late or area is not None else None
-            clean = _kept_clean(results, project, before, plan, columns, rows)
-            stood = panel.paint(plan.role.key, keyed, clean, more, part)
-            results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
-        standing = panel.layers[-1].stood.standing
-        groups = [marks for _, marks in (*keyed, *late)]
-        used = [marks.lightness for marks in groups if len(marks.lightness)]
-        one = Rehearsed(
-            plan,
-            standing,
-            sum(len(marks.half_mm) for marks in groups),
-            sum(marks.area_cm2() for marks in groups),
-            min((float(v.min()) for v in used), default=0.0),
-            max((float(v.max()) for v in used), default=0.0),
-            time.perf_counter() - start,
-        )
+    for number, one in enumerate(_painted(results, project, width, panel, progress, spare=False)):
         done.append(one)
         if each is not None:
             each(number, one)
@@ -279,6 +209,99 @@ def rehearse(
         results.keep_layers(place, panel.layers)
     progress.at(1)
     return done
+
+
+def one_by_one(results: Results, project: Project, width: int, progress: Progress = SILENT) -> Iterator[Rehearsed]:
+    """Rehearse pass after pass and keep none: for canvases too large to keep them all. Raises `Cancelled`."""
+    columns, rows, px_per_mm = size_for(project, width)
+    panel = Panel(columns, rows, px_per_mm, project.ways.tooth or "smooth")
+    yield from _painted(results, project, width, panel, progress, spare=True)
+
+
+def _painted(
+    results: Results, project: Project, width: int, panel: Panel, progress: Progress, *, spare: bool
+) -> Iterator[Rehearsed]:
+    """Paint the passes that are on onto a panel; with `spare` only the last one is kept."""
+    plans = [plan for plan in passes_of(results, project) if plan.on]
+    columns, rows, px_per_mm = size_for(project, width)
+    surface, softens = project.ways.tooth or "smooth", _softening(plans)
+    chain: Hashable = ("bare", columns, rows, surface)
+    for number, plan in enumerate(plans):
+        part = progress.part(number / len(plans), (number + 1) / len(plans))
+        part.at(0, f"rehearsing {plan.role.name.lower()}")
+        start = time.perf_counter()
+        keyed, before = groups_of(results, project, plan, part), plans[:number]
+        late = _late(results, project, before, plan)
+        blended = _blended(results, project, plan, columns, rows, px_per_mm)
+        softened = _softened(results, project, plan, columns, rows, px_per_mm) if number in softens else None
+        finished = _finished(before, plan)
+        keys = tuple(key for key, _ in (*keyed, *late))
+        around = (finished, project.outlines) if finished else None
+        soft_key, blend_key = (one[0] if one else None for one in (softened, blended))
+        # Each pass goes by the fingerprint of the one before: what led to that need not be told again.
+        chain = fingerprint("pass", chain, plan.role.key, keys, soft_key, around, blend_key)
+        short = ("standing", chain, columns, rows)
+        found = None if spare else results.memo.peek(short)
+        if isinstance(found, Stood):
+            panel.take(plan.role.key, keyed, found)
+        else:
+            area = blended[1] if blended else None
+            finish = partial(_finish, area, softened, late, px_per_mm, surface, part)
+            more = finish if softened or late or area is not None else None
+            clean = _kept_clean(results, project, before, plan, columns, rows)
+            stood = panel.paint(plan.role.key, keyed, clean, more, part)
+            if spare:
+                panel.let_go()
+            else:
+                results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
+        groups = [marks for _, marks in (*keyed, *late)]
+        used = [marks.lightness for marks in groups if len(marks.lightness)]
+        yield Rehearsed(
+            plan,
+            panel.layers[-1].stood.standing,
+            sum(len(marks.half_mm) for marks in groups),
+            sum(marks.area_cm2() for marks in groups),
+            min((float(v.min()) for v in used), default=0.0),
+            max((float(v.max()) for v in used), default=0.0),
+            time.perf_counter() - start,
+        )
+
+
+def _late(results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan) -> Keyed:
+    """Return what a pass lays over softened borders: hair beyond its outline, and strays."""
+    return [
+        one
+        for coat in _retouched(before, plan)
+        for index in coat.zones
+        for one in (*overhang_marks(results, project, coat, index), *stray_marks(results, project, coat, index))
+    ]
+
+
+def _softened(results: Results, project: Project, plan: PassPlan, columns: int, rows: int, px_per_mm: float) -> Soft:
+    """Return the pixels that borders soften after a pass."""
+    masses, hair = SOFTENED[plan.role.act]
+    soft_key, softness = softness_of(results, project, hair / masses)
+    key = ("soft pixels", soft_key, columns, rows, masses)
+    return key, lambda: results.memo.get(key, lambda: soft_pixels(softness, columns, rows, px_per_mm, masses))
+
+
+def _finish(
+    blended: Blended | None,
+    softened: Soft | None,
+    late: Keyed,
+    px_per_mm: float,
+    surface: str,
+    progress: Progress,
+    rough: U8,
+) -> U8:
+    """Blend a background and soften borders on a copy of a canvas, and lay over them what comes late."""
+    canvas = rough.copy()
+    if blended is not None:
+        blend(canvas, blended)
+    if softened is not None:
+        soften(canvas, softened[1]())
+    lay(canvas, [marks for _, marks in late], px_per_mm, progress, beneath=canvas, surface=surface)
+    return canvas
 
 
 def _softening(plans: Sequence[PassPlan]) -> set[int]:

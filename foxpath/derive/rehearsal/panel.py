@@ -4,7 +4,7 @@ Tiles are painted independently of each other, so that what is taken over has th
 """
 
 from collections.abc import Callable, Hashable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -101,6 +101,11 @@ class Panel:
     def take(self, role: str, keyed: Keyed, stood: Stood) -> None:
         """Take a pass over that stands already."""
         self._put(role, keyed, stood, everywhere=False)
+
+    def let_go(self) -> None:
+        """Keep nothing but the painting as it stands."""
+        last = self.layers[-1]
+        self.layers = [replace(last, stood=Stood(last.stood.standing, None))]
 
     def _put(self, role: str, keyed: Keyed, stood: Stood, *, everywhere: bool, within: Bool | None = None) -> None:
         layer, kept = self._counterpart(role), stood.standing.kept
