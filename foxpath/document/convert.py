@@ -19,7 +19,7 @@ from foxpath.core.errors import InputError, ProjectError
 from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
 from foxpath.core.feathers import TractEdit
 from foxpath.core.features import FEATURES, Feature
-from foxpath.core.lengths import CoatEdit
+from foxpath.core.lengths import Brush, CoatEdit
 from foxpath.core.passes import WAYS, PassEdit, School, Ways
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
@@ -31,8 +31,9 @@ T = TypeVar("T")
 VERSION = 5
 
 _LEFT_OUT: dict[type, tuple[str, ...]] = {
+    Brush: ("edge_mm", "hair", "state", "count"),
     Project: ("own_school", "ways", "noted", "earlier"),
-    Zone: ("own", "form", "group", "school", "tract"),
+    Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
 }

@@ -7,7 +7,7 @@ from foxpath.sheets.page import MARGIN, QUIET, Draw, Page
 from foxpath.sheets.paper import MM
 
 LARGE = 4.0
-TELLING = ("catchlight", "texture", "shadow", "base", "ring", "sky", "rim", "lashes", "soften")
+TELLING = ("catchlight", "texture", "shadow", "base", "ring", "sky", "rim", "lashes", "soften", "wet")
 """Steps in the order in which they earn a large picture."""
 
 

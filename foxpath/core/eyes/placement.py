@@ -190,6 +190,8 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Finding]:
             off, eye.id, iris.centre, f"{percent(1 - ratio)} oval" if ratio < 0.985 else "round", lines,
         )
     ]  # fmt: skip
+    if eye.inner is not None and eye.outer is not None:
+        found.append(_slant(eye, eye.inner, eye.outer, k, tilt))
     pupil = eye.pupil
     away = math.dist(pupil.centre, iris.centre) * k
     if away > 0.12 * iris.radius * k and away > LEAST_MM:
@@ -201,6 +203,24 @@ def _single(eye: Eye, k: float, frame: HeadFrame | None) -> list[Finding]:
             )
         )  # fmt: skip
     return found
+
+
+def _slant(eye: Eye, inner: Place, outer: Place, k: float, tilt_deg: float) -> Finding:
+    """Check that the inner corner stands lower than the outer one, in the head's tilt: so it does in most animals."""
+    a = math.radians(tilt_deg)
+    drop = ((inner[0] - outer[0]) * -math.sin(a) + (inner[1] - outer[1]) * math.cos(a)) * k
+    seen = -drop > max(LEAST_MM, OFF_SHARE * 2 * eye.iris.radius * k)
+    says = (
+        f"{eye.name}: the inner corner stands {mm_words(-drop)} above the outer one."
+        if seen
+        else f"{eye.name}: the inner corner lies lower than the outer, by {mm_words(max(drop, 0.0))}."
+    )
+    do = "lower it, or look again which corner is which" if seen else "keep it"
+    return eye_check(
+        "slant", "Inner corner lower", "look" if seen else "note", says,
+        f"{mm_words(abs(drop))} in the head's tilt of {abs(tilt_deg):.1f}° · the tear corner lies low: {do}",
+        abs(drop), eye.id, inner, f"{mm_words(abs(drop))}", ((inner, outer),),
+    )  # fmt: skip
 
 
 def _pair(a: Eye, b: Eye, frame: HeadFrame, k: float, nose: Place | None) -> list[Finding]:

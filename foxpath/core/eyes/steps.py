@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from foxpath.core.arrays import Lab
 from foxpath.core.eyes.eye import Eye
 from foxpath.core.eyes.lights import Lights
 from foxpath.core.eyes.values import SHADOW_L, EyeValues
@@ -12,6 +13,11 @@ from foxpath.core.lengths.kit import Brush, finest_mm, line_brush
 from foxpath.core.reference.light import hour_words
 from foxpath.core.units import mm_words
 
+UNSAID = ("you left it out", "the photograph shows none", "mark the lower lid for it")
+"""Reasons that have nothing to do with the eye's size."""
+LEAST_LID = 4
+RING_SHARE = 0.11
+RING_HOW = "A ring of bare skin round the opening in its own colour, lighter above, its inner edge dark."
 VEINS = 20
 """Fewer strokes toward the pupil than this round the clock are no texture."""
 
@@ -67,13 +73,21 @@ _PARTS: dict[str, tuple[str, float, str, str]] = {
     "soften": ("soften", 0.16, "tacky", "lights"),
     "sky": ("sky", 0.10, "touch-dry", "highlights"),
     "catchlight": ("catchlight", 0.17, "touch-dry", "highlights"),
+    "wet": ("wet line", 0.028, "touch-dry", "highlights"),
     "lashes": ("lid hair", 0.022, "touch-dry", "lashes"),
 }
 """Name, width as a share of the iris's diameter, what must lie beneath, and the pass it goes with."""
 
 
 def plan_steps(
-    eye: Eye, values: EyeValues, lights: Lights, kit: Sequence[Brush], mm_per_px: float
+    eye: Eye,
+    values: EyeValues,
+    lights: Lights,
+    kit: Sequence[Brush],
+    mm_per_px: float,
+    sky: Lab | None = None,
+    *,
+    ringed: bool = False,
 ) -> tuple[EyeStep, ...]:
     """Plan the build-up of an eye on the canvas.
 
@@ -87,6 +101,10 @@ def plan_steps(
     lights : Lights
     kit : sequence of Brush
     mm_per_px : float
+    sky : (3,) float32, optional
+        CIELAB of the sky's reflection, as far as the photograph shows one.
+    ringed : bool
+        Whether the lids are a ring of bare skin, as a bird's are, instead of hair.
     """
     across = 2 * eye.iris.radius * mm_per_px
     finest = finest_mm(kit)
@@ -106,19 +124,32 @@ def plan_steps(
         "sky": (min(iris + 14, 74), min(iris + 24, 82)),
         "catchlight": (94, 97),
         "lashes": (dark, dark + 10),
+        "wet": (min(iris + 26, 70), min(iris + 40, 86)),
     }
+    if sky is not None:
+        bands["sky"] = (max(float(sky[0]) - 4, dark), min(float(sky[0]) + 4, 88))
+    if ringed:
+        bands["lashes"] = (dark, 88)
     reserve = eye.light.way == "reserve"
     made = []
-    for key, (name, share, beneath, role) in _PARTS.items():
+    for key, (usual, share, beneath, role) in _PARTS.items():
+        name = "skin ring" if key == "lashes" and ringed else usual
         wanted = lights.size_mm if key == "catchlight" else share * across
         if key == "sky":
             wanted = lights.sky_wide_mm * 0.45
         width = max(wanted, finest)
         brush = line_brush(kit, width, masses=key in {"base", "soften"} and across > 12)
         low, high = bands[key]
+        out = _left_out(key, across, finest, lights)
+        if key == "sky" and sky is None and eye.light.sky is None and not out:
+            out = "the photograph shows none"
+        if key == "wet" and len(eye.lower) < LEAST_LID and not out:
+            out = "mark the lower lid for it"
+        how = _how(key, eye, lights, reserve=reserve)
+        if key == "lashes" and ringed:
+            width, how = max(RING_SHARE * across, finest), RING_HOW
         step = EyeStep(
-            key, name, _how(key, eye, lights, reserve=reserve), brush, round(width, 2), round(low, 1), round(high, 1),
-            beneath, role, _minutes(key, across), _left_out(key, across, finest, lights),
+            key, name, how, brush, round(width, 2), round(low, 1), round(high, 1), beneath, role, _minutes(key, across), out,
         )  # fmt: skip
         made.append(step)
     if reserve:
@@ -136,6 +167,7 @@ def _minutes(key: str, across_mm: float) -> float:
         "texture": 8,
         "soften": 2,
         "sky": 3,
+        "wet": 2,
         "catchlight": 1,
         "lashes": 4,
     }
@@ -158,6 +190,7 @@ def _left_out(key: str, across_mm: float, finest_mm: float, lights: Lights) -> s
         "soften": finest_mm * 3 / 0.16,
         "lashes": finest_mm * 20,
         "base": finest_mm * 3,
+        "wet": finest_mm * 16,
     }
     if key in need and across_mm < need[key]:
         return f"needs an iris of {mm_words(float(need[key]))} with your finest mark of {mm_words(finest_mm)}"
@@ -171,11 +204,12 @@ def _how(key: str, eye: Eye, lights: Lights, *, reserve: bool) -> str:
         "rim": f"Dark all round, the pupil {pupil[eye.pupil_kind]}; "
         + (f"leave the light free {light}." if reserve else "blend its inner border while it is wet."),
         "base": "One middle colour over the whole iris, thin, up to the rim.",
-        "shadow": "Under the upper lid, across iris and light parts alike, following the lid's curve.",
+        "shadow": "The iris's own colour, deeper and a little warmer, under the upper lid, across iris and light parts alike, following the lid's curve.",
         "ring": f"Lighter on the side away from the light, toward {hour_words((lights.hour + 6) % 12)}.",
         "texture": "Short strokes toward the pupil, light and dark by turns, fewer in the shadow.",
         "soften": "Touch the strokes together with a clean dry brush, twice at most.",
-        "sky": "A cool soft patch that bends with the ball; let lashes break its upper edge.",
+        "wet": "One broken light line along the lower lid's edge, lightest toward the light.",
+        "sky": "A soft patch in the sky's own colour that bends with the ball; let lashes break its upper edge.",
         "catchlight": f"Clean the place kept free {light}."
         if reserve
         else f"One thick touch {light}; do not stroke it.",
@@ -186,7 +220,7 @@ def _how(key: str, eye: Eye, lights: Lights, *, reserve: bool) -> str:
 def size_words(eye: Eye, steps: Sequence[EyeStep], mm_per_px: float) -> str:
     """Say in one sentence how large the iris is on the canvas, what survives there, and what to leave out."""
     across = mm_words(2 * eye.iris.radius * mm_per_px)
-    out = [step.name for step in steps if step.left_out and step.left_out != "you left it out"]
+    out = [step.name for step in steps if step.left_out and step.left_out not in UNSAID]
     if not out:
         return f"The iris is {across} on this canvas: every step can be painted."
     kept = ", ".join(step.name for step in steps if step.painted)

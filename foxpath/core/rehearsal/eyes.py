@@ -18,6 +18,13 @@ from foxpath.core.rehearsal.marks import GROUND_LAB, Marks
 from foxpath.core.rehearsal.stage import lay
 
 SKY_LAB = (70.0, -2.0, -10.0)
+"""The sky's colour where the painter wants it and the photograph shows none."""
+WARMER = (2.0, 4.0)
+"""By how much a lid's shadow is redder and yellower than the iris: it deepens and warms, it does not grey."""
+SOFT_EDGE = 0.06
+"""Breadth of a pupil's soft edge over its shorter half axis."""
+SECOND = 0.5
+"""Width of a second glint over the first's."""
 ROOM = 1.9
 """Half the side of an eye's picture, in radii of the iris (more where the lids open wider)."""
 
@@ -40,6 +47,10 @@ class EyePlan:
     read : callable
         Returns (N, 3) CIELAB of the reference at (N, 2) reference pixels.
     seed : int
+    sky : (3,) float32 or None
+        CIELAB of the sky's reflection, as far as the photograph shows one.
+    ringed : bool
+        Whether the lids are a ring of skin.
     """
 
     eye: Eye
@@ -50,6 +61,8 @@ class EyePlan:
     mm_per_px: float
     read: Read
     seed: int = 1
+    sky: Lab | None = None
+    ringed: bool = False
 
     def step(self, key: str) -> EyeStep:
         """Return a step by its key."""
@@ -71,7 +84,7 @@ def step_marks(plan: EyePlan, step: EyeStep, ceiling: float = 100.0, floor: floa
     rng = np.random.default_rng([plan.seed, sum(step.key.encode())])
     made = {
         "rim": _rim, "base": _base, "shadow": _shadow, "ring": _ring, "texture": _texture, "soften": _soften, "sky": _sky,
-        "catchlight": _catchlight, "lashes": _lashes,
+        "catchlight": _catchlight, "wet": _wet, "lashes": _skin_ring if plan.ringed else _lashes,
     }[step.key](plan, step, rng)  # fmt: skip
     return [_as_marks(plan, batch, ceiling, floor) for batch in made if len(batch.lines)]
 
@@ -175,7 +188,15 @@ def _pupil(plan: EyePlan, step: EyeStep) -> list[_Batch]:
         line = np.vstack([inner.outline(64), inner.outline(64)])
         ring = np.stack([resample(line[k : k + 13], POINTS) for k in range(0, 64, 6)])
     parts = ((fill, half), (ring, np.array(fine / 2 * plan.mm_per_px)))
-    return [_Batch(lines[_free(plan, lines)], thick, dark, 0.97) for lines, thick in parts]
+    made = [_Batch(lines[_free(plan, lines)], thick, dark, 0.97) for lines, thick in parts]
+    if kind == "bar":
+        return made
+    # Its edge is slightly soft: half as dark, half over the iris.
+    line = np.vstack([pupil.scaled(1 + SOFT_EDGE).outline(64)] * 2)
+    edge = np.stack([resample(line[k : k + 13], POINTS) for k in range(0, 64, 6)])
+    between = 0.5 * dark + 0.5 * plan.values.iris.astype(np.float64)
+    soft = _Batch(edge[_free(plan, edge)], np.array(SOFT_EDGE * short * plan.mm_per_px), between, 0.4)
+    return [soft, *made]
 
 
 def _local(plan: EyePlan, lines: F64, low: float, high: float, pull: float) -> F64:
@@ -243,8 +264,7 @@ def _shadow(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Bat
     rows = max(4, math.ceil(reach / (0.3 * _px(plan, step.width_mm))))
     lines, alpha = [], []
     lab = plan.values.iris.astype(np.float64).copy()
-    # What is in shadow keeps its hue and loses some of its strength.
-    lab[1:] *= 0.7
+    lab[1:] += WARMER
     lab[0] = (step.l_low + step.l_high) / 2
     for k in range(rows):
         down = reach * k / max(rows - 1, 1)
@@ -337,7 +357,7 @@ def _sky(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]
             alpha.append(0.34 * math.sin(math.pi * min(max(t, 0.12), 0.88)))
     made = np.array(lines).reshape(-1, POINTS, 2)
     keep = _free(plan, made)
-    lab = np.array(SKY_LAB)
+    lab = np.array(SKY_LAB if plan.sky is None else plan.sky, np.float64)
     lab[0] = (step.l_low + step.l_high) / 2
     return [
         _Batch(made[keep], np.array(max(step.width_mm / 2, plan.lights.sky_wide_mm * 0.22)), lab, np.array(alpha)[keep])
@@ -348,8 +368,88 @@ def _catchlight(plan: EyePlan, step: EyeStep, _rng: np.random.Generator) -> list
     radius = 0.5 * _px(plan, step.width_mm)
     turns = np.arange(6) * math.pi / 6 + 0.2
     way = np.stack([np.cos(turns), np.sin(turns)], axis=1)
-    lines = np.array(plan.lights.at) + way[:, None] * np.linspace(-0.92, 0.92, POINTS)[None, :, None] * radius
-    return [_Batch(lines, np.array(0.62 * radius * plan.mm_per_px), np.array([step.l_high - 1.0, -0.5, -0.5]), 0.97)]
+    touch = way[:, None] * np.linspace(-0.92, 0.92, POINTS)[None, :, None] * radius
+    white = np.array([step.l_high - 1.0, -0.5, -0.5])
+    batches = [_Batch(np.array(plan.lights.at) + touch, np.array(0.62 * radius * plan.mm_per_px), white, 0.97)]
+    if len(plan.eye.lights) > 1:
+        # A second glint stands where the photograph has it.
+        second = np.array(plan.eye.lights[1]) + SECOND * touch
+        batches.append(_Batch(second, np.array(0.62 * SECOND * radius * plan.mm_per_px), white, 0.85))
+    return batches
+
+
+def _wet(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
+    lid = plan.eye.lid_curve("lower")
+    if len(lid) < POINTS // 2:
+        return []
+    # Just within the opening, broken, and lightest on the side of the light.
+    inward = np.array(plan.eye.iris.centre) - lid
+    inward = inward / np.maximum(np.hypot(*inward.T), 1e-9)[:, None]
+    line = resample(lid + inward * _px(plan, 0.6 * step.width_mm), 60)
+    pieces = [resample(line[k : k + 7], POINTS) for k in range(4, 50, 6) if rng.random() < 0.8]
+    if not pieces:
+        return []
+    made = np.array(pieces)
+    away = np.array([math.cos(angle_of_hour(plan.lights.hour)), 0.0])
+    side = (made[:, 3] - plan.eye.iris.centre) @ away / max(plan.eye.iris.radius, 1e-9)
+    lab = np.asarray(plan.read(made[:, 3]), np.float64) * 0.5
+    lab[:, 0] = np.clip(step.l_low + (step.l_high - step.l_low) * (0.5 + 0.5 * side), step.l_low, step.l_high)
+    # Beside the iris it is hardly wet.
+    near = np.clip(1.7 - np.hypot(*(made[:, 3] - plan.eye.iris.centre).T) / plan.eye.iris.radius, 0.15, 1)
+    return [_Batch(made, np.array(step.width_mm / 2), lab, near * np.clip(0.6 + 0.25 * side, 0.35, 0.9))]
+
+
+def _skin_ring(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:
+    opening = plan.eye.opening()
+    middle = opening.mean(axis=0)
+    out = (opening - middle) / np.maximum(np.hypot(*(opening - middle).T), 1e-9)[:, None]
+    wide = _px(plan, step.width_mm)
+    batches = []
+    # Two rounds of short strokes: the ring is paler outside and dark at its inner edge.
+    for share, pull in ((0.75, 1.0), (0.2, 0.55)):
+        round_ = resample(np.vstack([opening + out * share * wide, (opening + out * share * wide)[:1]]), 120)
+        pieces = np.array([resample(round_[k : k + 9], POINTS) for k in range(0, 112, 5)])
+        pieces = pieces + rng.normal(0, 0.08 * wide, (len(pieces), 1, 2))
+        lab = np.asarray(plan.read(pieces[:, 3]), np.float64)
+        lab[:, 0] *= pull
+        batches.append(_Batch(pieces, np.array(0.3 * step.width_mm), lab, 0.85))
+    return batches
+
+
+def sky_seen(eye: Eye, lights: Lights, iris: Lab, read: Read) -> Lab | None:
+    """Return the colour of the sky's reflection in an eye (CIELAB), or None where the photograph shows none.
+
+    It lies on the upper half, over iris and pupil alike: cooler than the iris, lighter than the pupil, darker than the glint.
+
+    Parameters
+    ----------
+    eye : Eye
+    lights : Lights
+    iris : (3,) float32
+        The iris's own colour.
+    read : callable
+    """
+    x, y = np.meshgrid(np.linspace(-0.8, 0.8, 33), np.linspace(-0.8, 0.1, 19))
+    inside = np.hypot(x, y) < SKY_WITHIN
+    places = np.stack([x[inside], y[inside]], axis=1) * eye.iris.radius + eye.iris.centre
+    glints = [np.array(at) for at in eye.lights]
+    for at in glints:
+        places = places[np.hypot(*(places - at).T) > GLINT_SHARE * eye.iris.radius]
+    places = places[eye.open_at(places)] if len(places) else places
+    if len(places) < POINTS:
+        return None
+    seen = np.asarray(read(places), np.float32)
+    cooler = seen[:, 2] < float(iris[2]) - max(SKY_COOLER, 0.4 * float(iris[2]))
+    dark = float(np.percentile(np.asarray(read(eye.pupil.scaled(0.6).outline(24)), np.float32)[:, 0], 25))
+    there = cooler & (seen[:, 0] > dark + SKY_LIGHTER) & (seen[:, 0] < GLINT_L)
+    if there.mean() < SKY_SHARE:
+        return None
+    return np.asarray(np.median(seen[there], axis=0), np.float32)
+
+
+SKY_WITHIN, SKY_COOLER, SKY_LIGHTER, GLINT_L, SKY_SHARE, GLINT_SHARE = 0.78, 5.0, 10.0, 88.0, 0.08, 0.26
+"""A sky is looked for within this share of the radius: bluer than the iris by this (b*), lighter than the pupil by this (L*), darker
+than a glint and away from it, on this share of the place."""
 
 
 def _lashes(plan: EyePlan, step: EyeStep, rng: np.random.Generator) -> list[_Batch]:

@@ -23,9 +23,10 @@ from foxpath.core.eyes import (
     plan_steps,
     size_words,
 )
+from foxpath.core.eyes.steps import UNSAID
 from foxpath.core.features import Feature, FeatureStep, Ghost, check_feature, ghosts, plan_feature, twins
 from foxpath.core.findings import LEVELS, Finding
-from foxpath.core.rehearsal.eyes import EyePlan, Read, eye_room, reader
+from foxpath.core.rehearsal.eyes import EyePlan, Read, eye_room, reader, sky_seen
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.eyes.homes import outline_of_feature
 from foxpath.derive.pictures import picture_key, working_picture
@@ -117,11 +118,21 @@ def eye_key(results: Results, project: Project, eye: Eye) -> Hashable:
     """Return the fingerprint of everything an eye's plan follows from."""
     others = tuple((e.iris, e.lights) for e in project.eyes if e.id != eye.id)
     where = (project.mm_per_px, project.crop.x, project.crop.y)
-    return ("eye", eye, others, picture_key(results, project), project.light, project.kit, where)
+    picture = picture_key(results, project)
+    return ("eye", eye, others, picture, project.light, project.kit, where, _ringed(project, eye))
+
+
+def _ringed(project: Project, eye: Eye) -> bool:
+    """Tell whether an eye is a bird's: the animal it belongs to has feathers and no fur."""
+    animal = _animal(project, eye)
+    kinds = [z.kind_of() for z in project.zones if z.group == animal and not z.whole]
+    plumed = any(kind.plumed or kind.key == "down" for kind in kinds)
+    return plumed and not any(kind.key.endswith("fur") for kind in kinds)
 
 
 def eye_plan(results: Results, project: Project, eye: Eye) -> EyePlan:
     """Return an eye's values, lights and steps."""
+    ringed = _ringed(project, eye)
 
     def make() -> EyePlan:
         x, y, wide, tall = eye_room(eye)
@@ -129,9 +140,10 @@ def eye_plan(results: Results, project: Project, eye: Eye) -> EyePlan:
         values = measure_values(eye, read)
         others = [e for e in project.eyes if e.id != eye.id]
         lights = plan_lights(eye, others, project.light, project.mm_per_px, project.finest_mm)
-        steps = plan_steps(eye, values, lights, project.kit, project.mm_per_px)
+        sky = sky_seen(eye, lights, values.iris, read)
+        steps = plan_steps(eye, values, lights, project.kit, project.mm_per_px, sky, ringed=ringed)
         origin = (project.crop.x, project.crop.y)
-        return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, SEED)
+        return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, SEED, sky, ringed)
 
     return results.memo.get(eye_key(results, project, eye), make)
 
@@ -300,7 +312,7 @@ def eye_findings(results: Results, project: Project, progress: Progress = SILENT
     for _, _, checks in reading.features:
         found += [c for c in checks if c.asks]
     for one in reading.eyes:
-        out = [s.name for s in one.plan.steps if s.left_out and s.left_out != "you left it out"]
+        out = [s.name for s in one.plan.steps if s.left_out and s.left_out not in UNSAID]
         if out:
             found.append(
                 Finding("look", f"{one.eye.name} is small for {_some(out)}.", f"{one.size}", "eyes", one.eye.id)

@@ -42,7 +42,7 @@ COATS = ("undercoat", "lights")
 """Passes that lay a coat."""
 BLENDS = 0.32
 """Strokes of a background are blended over this share of their width."""
-SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.64)}
+SOFTENED = {"undercoat": (0.55, 1.05), "lights": (0.84, 0.8)}
 """Blur of a border after each role, as a share of its planned width: of masses, and of hair.
 
 The undercoat is dragged soft; in the top coat hairs break the border themselves and are hardly blurred. The first

@@ -56,7 +56,8 @@ def plan_of(made, kit=DEFAULT_KIT, mm=MM, light=None, **changes):
     read = reader(made.draw(), 1.0)
     values = measure_values(eye, read)
     lights = plan_lights(eye, [], light, mm, 0.18)
-    return EyePlan(eye, values, lights, plan_steps(eye, values, lights, kit, mm), (0, 0), mm, read)
+    sky = np.array([60.0, -1.0, -6.0], np.float32)
+    return EyePlan(eye, values, lights, plan_steps(eye, values, lights, kit, mm, sky), (0, 0), mm, read, sky=sky)
 
 
 class Fitting(unittest.TestCase):
@@ -251,7 +252,7 @@ class BuildingUp(unittest.TestCase):
         plan = plan_of(Made(r=40))
         shots = step_pictures(plan, 3.0)
         self.assertEqual([s.key for s in plan.steps][:3], ["rim", "base", "shadow"])
-        self.assertEqual(len(shots), 9)
+        self.assertEqual(len(shots), 10)
         for before, after in zip(shots, shots[1:], strict=False):
             self.assertTrue((before != after).any())
         again = step_pictures(plan_of(Made(r=40)), 3.0)

@@ -14,6 +14,7 @@ from foxpath.core.lengths import Brush
 MM = 0.25
 IRIS = Ellipse(200, 200, 80, 80)
 EYE = Eye("e1", "Eye", IRIS, replace(IRIS, rx=30, ry=30))
+SKY = np.array([60.0, -1.0, -6.0], np.float32)
 KIT = (Brush("liner", 0.5), Brush("round", 2), Brush("round", 6), Brush("flat", 5), Brush("comb", 4))
 
 
@@ -40,7 +41,11 @@ def iris(tone=50.0, pupil=8.0, rim=20.0):
 def steps(eye=EYE, kit=KIT, mm=MM, values=None, **said):
     values = values or measure_values(EYE, lab(iris()))
     lights = plan_lights(eye, [], None, mm, min((b.fine_mm for b in kit), default=0.0))
-    return {step.key: step for step in plan_steps(eye, values, replace(lights, **said), kit, mm)}
+    return {step.key: step for step in plan_steps(eye, values, replace(lights, **said), kit, mm, SKY)}
+
+
+def measured_once():
+    return measure_values(EYE, lab(iris())), plan_lights(EYE, [], None, MM, 0.15)
 
 
 class Steps(unittest.TestCase):
@@ -58,7 +63,7 @@ class Steps(unittest.TestCase):
         self.assertEqual(band["base"], (44, 50))
         # A flat eye is shaded by twelve all the same.
         self.assertEqual(band["shadow"], (36, 38))
-        self.assertEqual((band["ring"], band["soften"], band["sky"]), ((50, 60), (46, 54), (64, 74)))
+        self.assertEqual((band["ring"], band["soften"], band["sky"]), ((50, 60), (46, 54), (56, 64)))
         self.assertEqual((band["catchlight"], band["lashes"]), ((94, 97), (8, 18)))
         # Flecks are hardly seen: texture spreads six to each side.
         self.assertEqual(band["texture"], (44, 56))
@@ -100,13 +105,31 @@ class Steps(unittest.TestCase):
         self.assertEqual(steps(kit=())["rim"].left_out, "no fine brush in your kit")
 
     def test_a_reserved_light_comes_after_everything_but_the_lashes(self):
-        self.assertEqual(list(steps())[-2:], ["catchlight", "lashes"])
+        self.assertEqual(list(steps())[-3:], ["catchlight", "wet", "lashes"])
         kept = replace(EYE, light=LightPlan(way="reserve"))
         made = steps(kept)
         self.assertEqual(list(made)[-1], "lashes")
         self.assertIn("leave the light free", made["rim"].how)
         self.assertIn("Clean the place", made["catchlight"].how)
         self.assertIn("One thick touch", steps()["catchlight"].how)
+
+    def test_a_sky_is_painted_in_its_own_value_where_it_is_seen_or_asked_for(self):
+        values, lights = measured_once()
+        seen = {s.key: s for s in plan_steps(EYE, values, lights, KIT, MM, SKY)}["sky"]
+        self.assertEqual((seen.l_low, seen.l_high), (56.0, 64.0))
+        none = {s.key: s for s in plan_steps(EYE, values, lights, KIT, MM)}["sky"]
+        self.assertEqual(none.left_out, "the photograph shows none")
+        wanted = replace(EYE, light=LightPlan(sky=True))
+        self.assertTrue({s.key: s for s in plan_steps(wanted, values, lights, KIT, MM)}["sky"].painted)
+        self.assertNotIn("sky", size_words(EYE, plan_steps(EYE, values, lights, KIT, MM), MM))
+
+    def test_a_bird_has_a_ring_of_skin_and_an_unmarked_lid_no_wet_line(self):
+        values, lights = measured_once()
+        made = {s.key: s for s in plan_steps(EYE, values, lights, KIT, MM, SKY, ringed=True)}
+        self.assertEqual(made["lashes"].name, "skin ring")
+        self.assertAlmostEqual(made["lashes"].width_mm, 0.11 * 2 * EYE.iris.radius * MM, places=2)
+        bare = {s.key: s for s in plan_steps(replace(EYE, lower=()), values, lights, KIT, MM, SKY)}
+        self.assertEqual(bare["wet"].left_out, "mark the lower lid for it")
 
     def test_small_eyes_take_hardly_less(self):
         for mm, times in ((18 / 160, 1.0), (0.001, 0.6), (45 / 160, 1.6), (99 / 160, 1.6)):

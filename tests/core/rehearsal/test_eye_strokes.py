@@ -27,7 +27,12 @@ class Strokes(unittest.TestCase):
         for kind in ("round", "slit", "bar"):
             pupil = replace(self.eye.pupil, rx=20.0, ry=8.0, deg=30.0) if kind != "round" else self.eye.pupil
             plan = replace(self.plan, eye=replace(self.eye, pupil=pupil, pupil_kind=kind))
-            fill, ring = strokes._pupil(plan, plan.step("rim"))
+            *soft, fill, ring = strokes._pupil(plan, plan.step("rim"))
+            self.assertEqual(len(soft), kind != "bar")
+            for edge in soft:
+                # Half dark, half as the iris, and hardly beyond the border.
+                self.assertLess(edge.alpha, 0.5)
+                self.assertLess(pupil.share_of(edge.lines).max(), 1.1)
             lines = np.concatenate([fill.lines, ring.lines])
             a, b = pupil.axes()
             off = lines - np.array(pupil.centre)

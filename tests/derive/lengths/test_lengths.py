@@ -81,6 +81,8 @@ class Fox(unittest.TestCase):
         coarse = edits.change_brush(coarse, 2, type(coarse.kit[0])("round", 30.0))
         said = [f for f in findings(self.results, coarse) if f.where == "lengths"]
         self.assertTrue(any("finer than your finest brush" in f.says for f in said))
+        none = edits.take_kit(self.fox, (type(coarse.kit[0])("round", 60.0), type(coarse.kit[0])("mop", 20.0)))
+        said = [f for f in findings(self.results, none) if f.where == "lengths"]
         self.assertTrue(any("No brush" in f.says for f in said))
         self.assertFalse(any("brush" in f.says for f in findings(self.results, self.fox)))
 
