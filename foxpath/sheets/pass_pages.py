@@ -56,7 +56,9 @@ PARTS_TALL, LINE_CHARACTERS = 620.0, 130
 
 
 def pass_pages(card: Card) -> list[Draw]:
-    """Return the pages of a pass: its card, and its parts where it has any, on as many pages as they need."""
+    """Return the pages of a pass: its card with its parts below where they are few, else its parts on pages of their own."""
+    if _lines(card.parts) <= FEW_LINES:
+        return [_card_page(card, card.parts)]
     pages: list[list[str]] = []
     room = 0.0
     for part in card.parts:
@@ -69,11 +71,20 @@ def pass_pages(card: Card) -> list[Draw]:
     return [_card_page(card), *(_parts_page(card.title, parts) for parts in pages)]
 
 
-def _card_page(card: Card) -> Draw:
+FEW_LINES, CARD_CHARACTERS, CARD_PX = 16, 105, 8.5
+"""Lines of parts that a card has room for below its picture, about how many characters they have, and their size, points."""
+
+
+def _lines(parts: tuple[str, ...]) -> int:
+    """Return about how many lines parts take on a card."""
+    return sum(1 + math.ceil(len(part) / CARD_CHARACTERS) for part in parts)
+
+
+def _card_page(card: Card, parts: tuple[str, ...] = ()) -> Draw:
     def draw(page: Page) -> None:
         top = page.head(card.title, card.facts[0].value if card.facts else "")
         y = page.wrapped(page.left, top + 2, card.reason, page.right - page.left, 11) + 4
-        room = page.height - y - (290 if card.colours else 250)
+        room = page.height - y - (290 if card.colours else 250) - 1.36 * CARD_PX * _lines(parts)
         canvas = page.book.canvas
         scale = min((page.right - page.left) / canvas.width_mm, room / canvas.height_mm)
         y += page.picture(card.picture, page.left, y, scale * canvas.width_mm, 90) + 22
@@ -91,6 +102,11 @@ def _card_page(card: Card) -> Draw:
         bottom = page.wrapped(x, bottom, f"Laying order: {card.zones}", page.right - x, 9.5)
         for caution in card.cautions:
             bottom = page.wrapped(x, bottom + 4, caution, page.right - x, 8.5, QUIET)
+        bottom = max(bottom, y + 190) + 8
+        for part in parts:
+            name, _, words = part.partition(": ")
+            page.text(page.left, bottom, name, CARD_PX + 0.5, "Bold")
+            bottom = page.wrapped(page.left + 10, bottom + 1.3 * CARD_PX, words, page.right - page.left - 10, CARD_PX)
 
     return draw
 

@@ -10,6 +10,7 @@ from foxpath.derive.handout.pages import cards_of
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.subject import Told
 from foxpath.sheets import write_book
+from foxpath.sheets.pass_pages import pass_pages
 from tests.made import project
 
 
@@ -30,7 +31,7 @@ class Sheets(unittest.TestCase):
         """Reference, growth, edges, lengths, laying order and a card for each pass; every font is embedded."""
         for paper, box in (("A4", (595.3, 841.9)), ("Letter", (612, 792))):
             pages, data = self.write(paper)
-            self.assertEqual(pages, 5 + sum(2 if card.parts else 1 for card in self.cards))
+            self.assertEqual(pages, 5 + sum(len(pass_pages(card)) for card in self.cards))
             self.assertEqual(len(re.findall(rb"/Type /Page\b", data)), pages)
             width, height = map(float, re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+)", data).groups())
             self.assertAlmostEqual(width, box[0], delta=0.5)

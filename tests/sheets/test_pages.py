@@ -277,8 +277,11 @@ class Pages(unittest.TestCase):
         return Card(**{**given, **changes})
 
     def test_a_card_has_its_numbers_its_ladder_and_its_colours_by_their_share(self):
-        first, second = pass_pages(self.card())
+        (first,) = pass_pages(self.card())
         pen, _ = drawn(first)
+        # Few parts stand on the card itself, below everything else and still on the paper.
+        self.assertIn("drag it; lay it thin.", said(pen))
+        self.assertLessEqual(max(y for _, _, y in pen.words), SIZE[1] - MARGIN + 2)
         for words in (
             "50 min",
             "L* 20 to 60, ceiling 70",
@@ -294,10 +297,11 @@ class Pages(unittest.TestCase):
         self.assertEqual(len(swatches), 2)
         room = sum(width + 4 for _, _, width, _ in swatches)
         self.assertAlmostEqual(swatches[0][2] + 4, 24 + (room - 48) * 0.75, delta=0.01)
-        parts, _ = drawn(second)
-        self.assertIn("Bib", said(parts))
-        self.assertIn("drag it; lay it thin.", said(parts))
         self.assertEqual(len(pass_pages(self.card(parts=()))), 1)
+        many = tuple(f"Part {k}: drag it." for k in range(8))
+        self.assertEqual([len(pass_pages(self.card(parts=many + extra))) for extra in ((), ("Last: it.",))], [1, 2])
+        below, _ = drawn(pass_pages(self.card(parts=many))[0])
+        self.assertLessEqual(max(y for _, _, y in below.words), SIZE[1] - MARGIN + 2)
 
     def test_many_parts_are_written_smaller_so_that_none_is_lost(self):
         parts = tuple(f"Part {k}: {'lay it thin and drag it down and outward, ' * 3}end{k}." for k in range(34))

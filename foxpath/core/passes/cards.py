@@ -7,6 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.passes.roles import Role
+from foxpath.core.passes.words import density_words, value_words
 from foxpath.core.units import about, count_words, duration_words, mm_words
 
 DIVERGES = 0.45
@@ -46,6 +47,8 @@ class CardFacts:
     marks : int
     minutes : float
         Estimated; 0 where they are not known.
+    area_cm2 : float
+        Of the place the pass paints there; 0 where it is not known.
     """
 
     name: str
@@ -63,6 +66,7 @@ class CardFacts:
     more: tuple[str, ...] = ()
     marks: int = 0
     minutes: float = 0.0
+    area_cm2: float = 0.0
 
 
 HANDLED = {
@@ -133,10 +137,7 @@ def card_words(role: Role, facts: CardFacts) -> str:
             parts.append(f"cross them by {facts.spread_deg:.0f}°")
     if role.handling in HANDLED:
         parts.append(HANDLED[role.handling])
-    if facts.high - facts.low < 2:
-        parts.append(f"at L* {facts.high:.0f}")
-    else:
-        parts.append(f"stay between L* {facts.low:.0f} and {facts.high:.0f}")
+    parts.append(value_words(facts.low, facts.high))
     if not role.block_in and facts.dark_share >= DARKS:
         parts.append(f"leave the folds dark, {facts.dark_share * 100:.0f} % of it")
     if role.belongs < 0.5 and facts.light_share < 0.5:
@@ -183,7 +184,11 @@ def _row_by_row(count: int, rows: int) -> str:
 
 def _taken(facts: CardFacts) -> str:
     """Say how many marks a part has and what they take, as far as that is known; no line breaks within a number."""
-    said = [f"{about(facts.marks)} marks"] if facts.marks else []
-    if facts.minutes >= 1:
-        said.append(duration_words(facts.minutes).replace(" ", "\u00a0"))
+    noun = {"mass": "strokes", "clump": "tufts", "barb": "barbs", "hint": "hints"}.get(facts.made_as, "strokes")
+    said = [duration_words(facts.minutes).replace(" ", "\u00a0")] if facts.minutes >= 1 else []
+    dense = density_words(facts.marks, facts.area_cm2, noun)
+    if dense:
+        said.append(dense)
+    elif facts.marks:
+        said.append(f"{about(facts.marks)} {noun}")
     return f". About {', '.join(said)}" if said else ""

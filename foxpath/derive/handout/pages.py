@@ -4,6 +4,7 @@ import numpy as np
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassPlan, brush_words
+from foxpath.core.passes.words import medium_words, step_of, value_words
 from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.reporting import Progress
 from foxpath.core.scatter import even_points
@@ -235,13 +236,14 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
     spread = f"± {least:.0f}°" if most - least < 1 else f"± {least:.0f}° to {most:.0f}°"
     return (
         Fact("time", duration_words(minutes)),
-        Fact("values", f"L* {plan.l_low:.0f} to {plan.l_high:.0f}, ceiling {plan.ceiling:.0f}"),
+        Fact("values", f"{value_words(plan.l_low, plan.l_high)}, ceiling {step_of(plan.ceiling)}"),
         Fact("brush", brush_words(plan) or f"up to {mm_words(plan.brush_mm)} wide"),
         Fact("marks", f"{grouped(marks)} · {lengths} long"),
         Fact("spread", spread),
         Fact("coverage", f"{percent(plan.coverage)} where it belongs"),
         Fact("beneath", plan.role.beneath),
-        Fact("paint", f"{LAID[plan.role.handling]} · medium {percent(plan.role.fat)}"),
+        Fact("paint", LAID[plan.role.handling]),
+        Fact("medium", medium_words(plan.role.fat, plan.role.thickness, plan.role.paint)),
     )
 
 

@@ -8,6 +8,7 @@ from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.cards import CardFacts, card_words, feather_words, way_words
 from foxpath.core.passes.plan import CURLY_DEG, VANED
+from foxpath.core.passes.words import value_words
 from foxpath.core.units import count_words
 from foxpath.core.zones import side_words
 from foxpath.derive.edges.plan import edges_of
@@ -26,6 +27,8 @@ from foxpath.derive.zones.shapes import mask_key, mask_of
 from foxpath.document.model import Project, Zone
 
 CURLS_WAY = "lock by lock, no single direction, dark first under each curl"
+SOME_OF_IT = ("highlights", "darks", "restated")
+"""Acts that paint a share of a part only."""
 MOST_EDGES = 2
 LEAST = 0.01
 """A part where less than this takes a pass's paint has no card in it."""
@@ -37,9 +40,7 @@ def pass_cards(results: Results, project: Project, plan: PassPlan) -> tuple[str,
     """Return what to do in a pass, one sentence a part, in laying order."""
     if plan.role.act == "ground":
         brush = next((c.brush.words() for c in plan.brushes.values()), "the broadest brush")
-        return (
-            f"Whole canvas: {brush}, crossing strokes, thin, L* {plan.l_low:.0f} to {plan.l_high:.0f}; let it dry.",
-        )
+        return (f"Whole canvas: {brush}, crossing strokes, thin, {value_words(plan.l_low, plan.l_high)}; let it dry.",)
     return tuple(
         card_words(plan.role, facts)
         for index in plan.zones
@@ -98,6 +99,7 @@ def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> Ca
         ((follow,) if follow else ()) + more,
         estimate.marks if estimate is not None else 0,
         estimate.minutes if estimate is not None else 0.0,
+        fact.area_cm2 * (share if plan.role.act in SOME_OF_IT else 1.0),
     )
 
 

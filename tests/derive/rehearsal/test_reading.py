@@ -20,6 +20,7 @@ from foxpath.core.rehearsal.reading import axis_off, read_zone
 from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize, about
 from foxpath.derive import Results
+from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.reading import read_painting
@@ -139,7 +140,7 @@ class Cards(unittest.TestCase):
         )
         self.assertEqual(
             card_words(ROLES["undercoat"], facts),
-            "Neck: 1 mm liner, strokes 14 mm down and outward, cross them by 15°, stay between L* 30 and 48, leave the folds dark, "
+            "Neck: 1 mm liner, strokes 14 mm down and outward, cross them by 15°, values 3 to 5 of 9 (L* 30 to 48), leave the folds dark, "
             "20 % of it; drag it; whiskers.",
         )
 
@@ -159,7 +160,9 @@ class Cards(unittest.TestCase):
         self.assertIn("Square: ", coat)
         self.assertIn("to the right", coat)
         zone = next(k for k in plans["lights"].zones if one.back_to_front()[k].name == "Square")
-        self.assertIn(f"About {about(plans['lights'].estimates[zone].marks)} marks", coat)
+        estimate = plans["lights"].estimates[zone]
+        area = facts_of(results, one)[zone].area_cm2
+        self.assertIn(f"{about(round(estimate.marks / area))} tufts to a\u00a0cm²", coat)
         dry = edits.set_pass(one, "lights", handling="dry")
         self.assertIn(
             "nearly dry",
