@@ -49,7 +49,7 @@ def overhang(lab: Lab, coat: Bool, ground: Bool, reach_cells: float) -> Bool:
     count, pieces, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
     keep = [k for k in range(1, count) if own[pieces == k].any() and stats[k, cv2.CC_STAT_AREA] >= SPECK]
     out = np.zeros(coat.shape, bool)
-    out[cut] = np.isin(pieces, keep) & back & (distance <= reach_cells)
+    out[cut] = np.isin(pieces, keep) & hair
     return out
 
 

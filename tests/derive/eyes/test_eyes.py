@@ -17,7 +17,7 @@ from foxpath.derive import Results
 from foxpath.derive.book import plan_record
 from foxpath.derive.eyes.drawing import check_drawing, targets
 from foxpath.derive.eyes.homes import EYE_ROLES
-from foxpath.derive.eyes.reading import extent_of, eye_plan
+from foxpath.derive.eyes.reading import extent_of, eye_plan, eyes_reading
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.passes.schools import compare_schools
@@ -48,6 +48,46 @@ def project(canvas_mm=120.0):
         Ellipse(MADE.cx, MADE.cy, 40, 40), MADE.pupil_ellipse(), "round", (MADE.light_at(),), (), (), 1.0, 0, ()
     )
     return edits.add_eye(made, found)
+
+
+class Heads(unittest.TestCase):
+    """Several animals: a third eye takes no check away."""
+
+    @staticmethod
+    def herd(*places):
+        made, _ = project()
+        made = replace(made, eyes=(), zones=made.zones[:1])
+        for x, y, r in places:
+            iris = Ellipse(x, y, r, r)
+            made, _ = edits.add_eye(made, FoundEye(iris, Ellipse(x, y, r / 3, r / 3), "round", (), (), (), 1.0, 0, ()))
+        return made
+
+    def test_the_pairs_checks_stay_when_a_third_eye_is_marked(self):
+        two = eyes_reading(Results(), self.herd((60, 90, 12), (120, 96, 12)))
+        three = eyes_reading(Results(), self.herd((60, 90, 12), (120, 96, 12), (225, 30, 4)))
+        of_pair = {c.key for c in two.checks if c.key in {"line", "size"}}
+        self.assertEqual(of_pair, {"line", "size"})
+        self.assertLessEqual(of_pair, {c.key for c in three.checks})
+        self.assertEqual(len(three.frames), 2)
+        self.assertEqual(sum(c.key == "round" for c in three.checks), 3)
+
+    def test_each_head_has_a_frame_of_its_own(self):
+        four = eyes_reading(Results(), self.herd((30, 60, 8), (70, 60, 8), (150, 120, 8), (185, 140, 8)))
+        tilts = {round(frame.tilt_deg) for frame in four.frames.values()}
+        self.assertEqual(tilts, {0, 30})
+        self.assertEqual(len(four.frames), 4)
+
+    def test_what_the_photograph_shows_is_a_fact_unless_it_is_idealised(self):
+        oval = self.herd((60, 90, 20), (150, 90, 20))
+        squashed = replace(oval.eyes[0], iris=replace(oval.eyes[0].iris, ry=13.0))
+        oval = replace(oval, eyes=(squashed, oval.eyes[1]))
+        fact = next(c for c in eyes_reading(Results(), oval).checks if c.key == "round" and c.subject == squashed.id)
+        self.assertEqual(fact.level, "note")
+        self.assertIn("it stands so in the photograph", fact.why)
+        ideal = eyes_reading(Results(), edits.set_way(oval, "likeness", "ideal"))
+        fault = next(c for c in ideal.checks if c.key == "round" and c.subject == squashed.id)
+        self.assertEqual(fault.level, "look")
+        self.assertNotIn("photograph: keep", fault.why)
 
 
 class Extents(unittest.TestCase):

@@ -3,19 +3,22 @@
 import unittest
 from dataclasses import replace
 
+import cv2
 import numpy as np
 
 from foxpath.core.colour import rgb8_from_lab
 from foxpath.core.reference.light import Light
 from foxpath.derive import Results
 from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.frames import map_frame
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.rules import plan_findings
 from foxpath.derive.passes.values import value_study
-from foxpath.derive.passes.wetness import OVER_DRY, dry_neighbours
+from foxpath.derive.passes.wetness import OVER_DRY, beneath_of, dry_neighbours
 from foxpath.derive.rehearsal.finish import read_finish
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.rehearsal.softness import softness_of
+from foxpath.derive.zones.shapes import mask_of
 from foxpath.document import edits
 from tests.derive.rehearsal.test_reading import LAB, project
 
@@ -80,6 +83,35 @@ class Plan(unittest.TestCase):
         self.assertAlmostEqual(widths["dry"] / widths["strip"], OVER_DRY, delta=0.03)
         self.assertIn("repainted wet first", cards["strip"])
         self.assertIn("over the dry", cards["dry"])
+
+
+class LateBackground(unittest.TestCase):
+    """A background that is painted after the animal is cut in round it, and says what has to be done again."""
+
+    def test_it_is_said_with_what_to_do_again_and_leaves_the_animal_alone(self):
+        one, results = project(), Results()
+        self.assertNotIn("after the animal", says(plan_findings(results, one)))
+        late = edits.move_pass(one, "background", 5)
+        found = [f for f in plan_findings(results, late) if "after the animal" in f.says]
+        self.assertEqual(len(found), 1)
+        self.assertIn("to cut in round", found[0].why)
+        self.assertIn("then hairs over 1 edge", found[0].why)
+        (border,) = (b for b, _ in edges_of(results, late) if b.back >= 0)
+        self.assertEqual(beneath_of(results, late, border), "later")
+        self.assertEqual(beneath_of(results, one, border), "dry")
+        wet = edits.set_school(one, "one-sitting")
+        self.assertEqual(beneath_of(results, wet, border), "wet")
+
+    def test_what_stands_is_not_painted_over(self):
+        late, results = edits.move_pass(project(), "background", 5), Results()
+        done = rehearse(results, late, 500)
+        at = next(k for k, one in enumerate(done) if one.plan.role.act == "background")
+        before, after = (done[k].standing.shown.astype(int) for k in (at - 1, at))
+        mask = mask_of(results, late, 1, map_frame(late))
+        deep = cv2.erode(cv2.resize(mask.astype(np.uint8), before.shape[1::-1]), np.ones((25, 25), np.uint8)) > 0
+        self.assertGreater(deep.sum(), 500)
+        np.testing.assert_array_equal(before[deep], after[deep])
+        self.assertGreater(np.abs(before - after)[~deep].mean(), 3)
 
 
 class Finish(unittest.TestCase):
