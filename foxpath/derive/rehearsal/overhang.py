@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, frozen
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
@@ -78,6 +79,9 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
     key = (
         "over",
         index,
+        zone.kind,
+        # Where it hangs over follows from edges and lengths too: its place tells of both.
+        fingerprint(there),
         role_key(plan.role),
         band,
         mark,
