@@ -125,7 +125,8 @@ def place(
     curve : (N,) float32, sRGB over the square root of linear light
     box : top, left, height, width of the zone, cells
     kind : flags
-    numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling, curl (radians)
+    numbers : cell_mm, length, width, spread (radians), clump_mm, stray share, low, high, ceiling, curl (radians),
+        light and dark between hairs that a donor lends (deviation, L*)
     ground : (3,) CIELAB of the toned ground
     rank : (h, w) float32, laying rank on the growth grid; (0, 0) keeps the scattered order
     rank_map : scale, column, row: cells of this grid to cells of `rank` and `varied`; jitter of the order
@@ -133,7 +134,7 @@ def place(
     direction : (h, w, 2) float32, the growth on its grid
     limit : (h, w, 4) uint8 on the zone's box, (0, 0, 4) for no limit: see `marks.packed_limit`
     """
-    cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling, curled = numbers
+    cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling, curled, lent = numbers
     top, left, height, width = box
     x0, y0 = _uniform(seed, 0, 29), _uniform(seed, 0, 30)
     hair, block_in, cover = (kind & HAIR) > 0, (kind & BLOCK_IN) > 0, (kind & COVER) > 0
@@ -158,6 +159,9 @@ def place(
         fi, fj = i - shift[0], j - shift[1]
         light, a, b = fine[fi, fj, 0], fine[fi, fj, 1], fine[fi, fj, 2]
         around = local[i, j, 0]
+        if lent > 0 and hair and not block_in:
+            # What the picture has lost in blur a donor lends: some hairs lie dark, some light.
+            light += lent * _normal(_bits(seed, n, 8), 0)
         chance = 1.0
         if role == DARKS:
             chance = _clip((high + 16 - around) / 12, 0.0, 1.0)

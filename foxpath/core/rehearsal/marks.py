@@ -202,11 +202,14 @@ class Local:
         Where hair ends at the borders, on the zone's bounding box (see `packed_limit`); None lets it end anywhere.
     mark_area : float
         Mean product of length and width in `varied`.
+    lent : float
+        Light and dark between hairs that a donor lends, as a deviation of L*; 0 for what the picture shows itself.
     """
 
     varied: F32 | None = None
     limit: U8 | None = None
     mark_area: float = 1.0
+    lent: float = 0.0
 
 
 def packed_limit(free_mm: F32, ahead: F32, aside: F32, width_mm: F32) -> U8:
@@ -299,6 +302,7 @@ def pass_marks(
     numbers = (
         frame.cell_mm, mark.length_mm, mark.width_mm, math.radians(mark.spread_deg), mark.clump_mm, mark.stray_share,
         plan.l_low, plan.l_high, plan.ceiling, math.radians(mark.curl_deg if not block_in else 0.0),
+        local.lent,
     )  # fmt: skip
     flags = loops.HAIR * hair + loops.BLOCK_IN * block_in + loops.COVER * kind.cover + loops.FEATHERS * kind.feathers
     grid = field.frame

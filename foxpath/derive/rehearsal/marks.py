@@ -1,6 +1,7 @@
 """The marks of each pass in each zone, with the keys under which they are remembered."""
 
 import hashlib
+import math
 from collections.abc import Hashable
 from dataclasses import replace
 from functools import lru_cache
@@ -8,6 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
+from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.feathers.vanes import grain_field, vane_field
 from foxpath.core.fingerprint import fingerprint
@@ -31,21 +33,23 @@ from foxpath.core.rehearsal.marks import (
 )
 from foxpath.core.rehearsal.tools import dark_beneath, with_brush
 from foxpath.core.reporting import SILENT, Progress
-from foxpath.core.zones import Coat, Kind, kind_of
+from foxpath.core.zones import Coat, Kind, fill, kind_of
 from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import growth_key, growth_of, rank_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathers_key, feathers_of
 from foxpath.derive.lengths.field import varied_of
 from foxpath.derive.passes.plan import role_is_own
-from foxpath.derive.pictures import picture_key, study_of
+from foxpath.derive.pictures import picture_key, picture_of, study_of
 from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.results import Results
-from foxpath.derive.zones.shapes import labels_of, mask_key, mask_of
-from foxpath.document.model import Project
+from foxpath.derive.zones.shapes import labels_of, mask_key, mask_of, zone_index
+from foxpath.document.model import Lent, Project, as_array
 
 FORMS_SHARE, FORMS_LEAST_MM, FORMS_COVERAGE = 0.3, 6.0, 1.8
 """Strokes of a background's forms: over its broad brush, at least so wide, and how often they cover it."""
+LENT_GAIN, LENT_MOST = 2.6, 24.0
+"""What lies over a hair hides most of what it differs by, as hairs differ one by one; and the most a donor lends, L*."""
 CURL_SEEN = 0.75
 """Share of a coat's own curl that is left to the photograph where it shows the locks."""
 UNGRAINED = ("eye", "background", "shadow", "marking")
@@ -73,6 +77,7 @@ def marks_of(
     numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
+    lent = lent_contrast(results, project, index) if hair else 0.0
     varied_key, varied = varied_of(results, project, index, progress) if hair else (None, None)
     limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
     plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
@@ -83,6 +88,7 @@ def marks_of(
         own,
         numbers,
         tool,
+        lent,
         varied_key,
         limit_key,
         feathers_key(results, project, index) if plumage else None,
@@ -105,7 +111,7 @@ def marks_of(
         rank = rank_of(results, project, index, progress) if kind.hair and field.combed else None
         mask = mask_of(results, project, index, frame)
         box, room, home = _home(results, project, index, frame)
-        local = Local(varied, limit, 1.0 if varied is None else facts.mark_area)
+        local = Local(varied, limit, 1.0 if varied is None else facts.mark_area, lent)
         study, vanes = study_of(results, project), 0.0
         if not kind.hair and zone.kind not in UNGRAINED:
             # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
@@ -117,11 +123,11 @@ def marks_of(
             field, rank = vane_field(study.fine[..., 0], frame, field, box), None
             shown = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
             laid = replace(mark, curl_deg=mark.curl_deg * (1 - CURL_SEEN * shown))
-            local = Local(None, limit, 1.0)
+            local = Local(None, limit, 1.0, lent)
         if facts.feather_mm > 0 and plan.role.act in VANED:
             # Feather by feather: the barbs lie as the photograph shows them, the rows as they come.
             field, rank = vane_field(study.fine[..., 0], frame, field, box), None
-            local = Local(None, limit, 1.0)
+            local = Local(None, limit, 1.0, lent)
             vanes = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
         made = pass_marks(plan, kind, laid, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
         if facts.coat.curl_deg >= CURLY_DEG and plan.role.act in ("lights", "highlights"):
@@ -172,6 +178,55 @@ def _overhang(results: Results, project: Project, index: int) -> float:
     lengths = [fact.coat.length_mm for fact in facts if fact.kind.hair and fact.kind.cover]
     broad = not facts[index].kind.hair and _brush(results, project, index) > 4
     return round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
+
+
+def lent_contrast(results: Results, project: Project, index: int) -> float:
+    """Return the light and dark between hairs, a deviation of L*, that a zone's donor has and the zone itself shows no more."""
+    mark = project.donor_of(project.back_to_front()[index].id)
+    if mark is None:
+        return 0.0
+    frame, study = map_frame(project), study_of(results, project)
+
+    def make() -> float:
+        mask = mask_of(results, project, index, frame)
+        other, lent = zone_index(project, mark.source), project.lent(mark.source)
+        if lent is not None:
+            theirs = _cut_contrast(results, lent)
+        elif other >= 0:
+            theirs = _contrast(study, mask_of(results, project, other, frame))
+        else:
+            return 0.0
+        more = max(theirs**2 - _contrast(study, mask) ** 2, 0.0)
+        return min(LENT_GAIN * math.sqrt(more), LENT_MOST)
+
+    own = mask_key(results, project, index, frame)
+    source = project.lent(mark.source) or project.zone(mark.source)
+    key = ("lent contrast", own, fingerprint(source), project.outlines, picture_key(results, project))
+    found: float = results.memo.get(key, make)
+    return found
+
+
+def _contrast(study: Study, mask: Bool) -> float:
+    """Return how much light and dark differ between hairs in a part, a deviation of L*."""
+    return float((study.fine[..., 0] - study.local[..., 0])[mask].std()) if mask.any() else 0.0
+
+
+def _cut_contrast(results: Results, lent: Lent) -> float:
+    """Return the same of the part cut out of a further picture; about a hundredth of it is a hair's length."""
+    import cv2
+
+    picture, cut = picture_of(results, lent.reference), as_array(lent.cut)
+    (x0, y0), (x1, y1) = (
+        np.floor(cut.min(axis=0) * picture.scale).astype(int),
+        np.ceil(cut.max(axis=0) * picture.scale).astype(int),
+    )
+    part = picture.rgb[max(y0, 0) : y1, max(x0, 0) : x1]
+    if min(part.shape[:2]) < 8:
+        return 0.0
+    light = lab_from_rgb8(np.ascontiguousarray(part))[..., 0]
+    inside = fill((cut * picture.scale) - (max(x0, 0), max(y0, 0)), light.shape)
+    soft = cv2.GaussianBlur(light, (0, 0), max(2.0, 0.01 * max(light.shape)))
+    return float((light - soft)[inside].std()) if inside.any() else 0.0
 
 
 def _brush(results: Results, project: Project, index: int) -> float:

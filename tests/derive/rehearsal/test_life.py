@@ -10,7 +10,9 @@ from PIL import Image
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.units import CanvasSize
 from foxpath.derive import Results
+from foxpath.derive.rehearsal.marks import lent_contrast
 from foxpath.derive.rehearsal.painting import rehearse
+from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 from tests.core.zones.test_snap import WIDTH, hairy
 
@@ -55,3 +57,50 @@ class Contrast(unittest.TestCase):
         dark, half, light = np.percentile(self.painted[self.inner][:, 0], (5, 50, 95))
         self.assertGreater((half - dark) / (middle - low), 0.67)
         self.assertGreater((light - half) / (high - middle), 0.67)
+
+
+class Lent(unittest.TestCase):
+    """A blurred coat takes the light and dark between hairs from its donor."""
+
+    @classmethod
+    def setUpClass(cls):
+        rgb, _ = hairy()
+        cls.rgb = rgb.copy()
+        # The right half of the animal is out of focus.
+        soft = cv2.GaussianBlur(rgb, (0, 0), 7)
+        cls.rgb[:, 400:] = soft[:, 400:]
+        buffer = io.BytesIO()
+        Image.fromarray(cls.rgb).save(buffer, "PNG")
+        one = edits.new_project(buffer.getvalue(), "hairy.png", CanvasSize(WIDE_MM, 300), "Hairy")
+        turn = np.linspace(0, 2 * np.pi, 40, endpoint=False)
+        whole = np.stack([400 + 208 * np.cos(turn), 300 + 148 * np.sin(turn)], axis=1)
+        one, cls.sharp = edits.add_zone(one, "Sharp", "short-fur", np.minimum(whole, (399, 1e9)))
+        one, cls.soft = edits.add_zone(one, "Soft", "short-fur", np.maximum(whole, (401, 0)))
+        one, _ = edits.add_comb(one, np.array([[300.0, 300.0], [390.0, 325.0]]), cls.sharp)
+        one, _ = edits.add_comb(one, np.array([[420.0, 300.0], [520.0, 328.0]]), cls.soft)
+        cls.alone = one
+        cls.lent, _ = edits.add_mark(one, "donor", cls.soft, source=cls.sharp)
+
+    def band(self, project, left, right):
+        painted = rehearse(Results(), project, WIDTH, keep=False)[-1].standing.shown
+        light = np.ascontiguousarray(lab_from_rgb8(np.ascontiguousarray(painted))[..., 0])
+        fine, broad = (cv2.GaussianBlur(light, (0, 0), mm / 2.5 * WIDTH / WIDE_MM) for mm in (0.7, 4.0))
+        return float((fine - broad)[220:380, left:right].std())
+
+    def test_it_is_painted_with_its_donors_contrast(self):
+        theirs = self.band(self.lent, 250, 370)
+        self.assertLess(self.band(self.alone, 430, 550), 0.3 * theirs)
+        share = self.band(self.lent, 430, 550) / theirs
+        self.assertGreater(share, 0.65)
+        self.assertLess(share, 1.25)
+
+    def test_a_donor_that_shows_less_lends_nothing(self):
+        results = Results()
+        self.assertGreater(lent_contrast(results, self.lent, zone_index(self.lent, self.soft)), 2)
+        self.assertEqual(lent_contrast(results, self.alone, zone_index(self.alone, self.soft)), 0)
+        other, _ = edits.add_mark(self.alone, "donor", self.sharp, source=self.soft)
+        self.assertEqual(lent_contrast(results, other, zone_index(other, self.sharp)), 0)
+
+
+if __name__ == "__main__":
+    unittest.main()
