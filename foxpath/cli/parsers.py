@@ -22,11 +22,11 @@ def window_parser() -> argparse.ArgumentParser:
         prog="foxpath",
         description="Plan and rehearse the painting of fur, feathers and eyes. Without a command the window opens.",
         epilog=f"Commands: {', '.join(one.name for one in COMMANDS)}. Each has its own --help. "
-        "Where a command reads X.foxpath, demo:fox and demo:jay name the demos.",
+        "Where a command reads X.foxpath, demo:fox, demo:jay and demo:cavies name the demos.",
     )
     parser.add_argument("file", nargs="?", metavar="FILE", help="a .foxpath project or a picture to open in the window")
     parser.add_argument(
-        "--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox, jay)"
+        "--demo", nargs="?", const="fox", metavar="NAME", help="open the window on demo data (fox, jay, cavies)"
     )
     parser.add_argument("--version", action="version", version=f"foxpath {__version__}")
     return parser

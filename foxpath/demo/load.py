@@ -7,7 +7,7 @@ from foxpath.core.errors import InputError
 from foxpath.document.convert import project_from_fields
 from foxpath.document.model import Project
 
-DEMOS = ("fox", "jay")
+DEMOS = ("fox", "jay", "cavies")
 _DATA = Path(__file__).with_name("data")
 
 

@@ -250,13 +250,61 @@ def _jay_head(project: Project) -> Project:
     return project
 
 
+def cavies(data: bytes) -> Project:
+    """Return the demo project of the guinea pigs over the picture's bytes."""
+    from tools.demo import cavies as model
+
+    project = edits.new_project(data, "guinea-pigs-at-dusk.jpg", CanvasSize(450, 300), "Guinea pigs at dusk")
+    y, wide, tall = float(model.STEP_Y), float(model.WIDTH), float(model.HEIGHT)
+    step = np.array([(0.0, y), (wide, y), (wide, tall), (0.0, tall)])
+    project, stone = edits.add_zone(project, "Stone step", "other", step)
+    ids: dict[tuple[str, str], str] = {}
+    for cavy in model.CAVIES:
+        for part in ("body", "head"):
+            points = np.array(getattr(cavy, part), float)
+            project, own = edits.add_zone(project, f"{cavy.name}, {part}", "curly-fur", points)
+            ids[cavy.name, part] = own
+            middle = points.mean(axis=0)
+            for way in (0.0, 1.6, 3.1, 4.7):
+                at = middle + 0.55 * np.ptp(points, axis=0) / 2 * (np.cos(way), np.sin(way))
+                line = [at]
+                for _ in range(5):
+                    angle = float(model.away(cavy, part, np.array([line[-1][0]]), np.array([line[-1][1]]))[0])
+                    line.append(line[-1] + 12 * np.array([np.cos(angle), np.sin(angle)]))
+                project, _ = edits.add_comb(project, np.array(line), own)
+        for side, (ex, ey) in zip(("Left", "Right"), cavy.eyes, strict=True):
+            turn = np.linspace(0, 2 * np.pi, 12, endpoint=False)
+            rim = np.stack([ex + (model.IRIS + 6) * np.cos(turn), ey + (model.IRIS + 4) * np.sin(turn)], axis=1)
+            project, own = edits.add_zone(project, f"{cavy.name}, {side.lower()} eye", "eye", rim)
+            ids[cavy.name, side] = own
+        project, own = edits.add_zone(project, f"{cavy.name}, nose", "skin", model.nose_outline(cavy))
+        ids[cavy.name, "nose"] = own
+        for (name, _), zone in ids.items():
+            if name == cavy.name:
+                project = edits.set_group(project, zone, cavy.name)
+    # What is out of focus takes its curls, and the light and dark between them, from the one that is sharp.
+    for part in ("body", "head"):
+        project = edits.set_coat(project, ids["Rusk", part], length_mm=11.0 if part == "body" else 8.0, width_mm=1.6)
+        project, _ = edits.add_mark(project, "donor", ids["Ash", part], source=ids["Rusk", part])
+    project = edits.set_edge(project, stone, project.zones[0].id, "hard", 0.6)
+    project = edits.set_focal(project, model.RUSK.eyes[1])
+    for cavy in model.CAVIES:
+        for side, (ex, ey) in zip(("left", "right"), cavy.eyes, strict=True):
+            iris, pupil = Ellipse(ex, ey, model.IRIS, model.IRIS), Ellipse(ex, ey, 13.0, 13.0)
+            found = FoundEye(iris, pupil, "round", ((ex + 7, ey - 9),), (), (), 1.0, 0.0, ())
+            project, _ = edits.add_eye(project, found, f"{cavy.name}, {side} eye")
+    return project
+
+
 def write(folder: Path) -> None:
     """Draw the pictures and write every file."""
     from PIL import Image
 
+    from tools.demo import cavies as pair
     from tools.demo import jay_picture, picture
 
-    for name, draw, made in (("fox", picture.draw, fox), ("jay", jay_picture.draw, jay)):
+    drawn = (("fox", picture.draw, fox), ("jay", jay_picture.draw, jay), ("cavies", pair.draw, cavies))
+    for name, draw, made in drawn:
         buffer = io.BytesIO()
         Image.fromarray(draw()).save(buffer, "JPEG", quality=90, subsampling=0, optimize=True)
         (folder / f"{name}.jpg").write_bytes(buffer.getvalue())

@@ -48,8 +48,10 @@ from foxpath.document.model import Lent, Project, as_array
 
 FORMS_SHARE, FORMS_LEAST_MM, FORMS_COVERAGE = 0.3, 6.0, 1.8
 """Strokes of a background's forms: over its broad brush, at least so wide, and how often they cover it."""
-LENT_GAIN, LENT_MOST = 2.6, 24.0
+LENT_GAIN, LENT_MOST = 2.4, 22.0
 """What lies over a hair hides most of what it differs by, as hairs differ one by one; and the most a donor lends, L*."""
+CURLS_LENT = 0.5
+"""Share of what a donor lends that is left to the curls themselves, where each has its dark."""
 CURL_SEEN = 0.75
 """Share of a coat's own curl that is left to the photograph where it shows the locks."""
 UNGRAINED = ("eye", "background", "shadow", "marking")
@@ -78,6 +80,9 @@ def marks_of(
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
     lent = lent_contrast(results, project, index) if hair else 0.0
+    if mark.curl_deg >= CURLY_DEG:
+        # The dark under each curl is a part of it.
+        lent *= CURLS_LENT
     varied_key, varied = varied_of(results, project, index, progress) if hair else (None, None)
     limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
     plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
@@ -189,9 +194,8 @@ def lent_contrast(results: Results, project: Project, index: int) -> float:
 
     def make() -> float:
         mask = mask_of(results, project, index, frame)
-        other, lent = zone_index(project, mark.source), project.lent(mark.source)
-        if lent is not None:
-            theirs = _cut_contrast(results, lent)
+        if picture is not None:
+            theirs = _cut_contrast(results, picture)
         elif other >= 0:
             theirs = _contrast(study, mask_of(results, project, other, frame))
         else:
@@ -199,9 +203,10 @@ def lent_contrast(results: Results, project: Project, index: int) -> float:
         more = max(theirs**2 - _contrast(study, mask) ** 2, 0.0)
         return min(LENT_GAIN * math.sqrt(more), LENT_MOST)
 
-    own = mask_key(results, project, index, frame)
-    source = project.lent(mark.source) or project.zone(mark.source)
-    key = ("lent contrast", own, fingerprint(source), project.outlines, picture_key(results, project))
+    own, other = mask_key(results, project, index, frame), zone_index(project, mark.source)
+    picture = project.lent(mark.source)
+    source = (picture.reference.digest, picture.cut) if picture is not None else other
+    key = ("lent contrast", own, source, project.outlines, picture_key(results, project))
     found: float = results.memo.get(key, make)
     return found
 
