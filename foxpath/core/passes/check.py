@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from foxpath.core.findings import Finding
 from foxpath.core.passes.plan import PassPlan
+from foxpath.core.passes.ways import GAUGES
 from foxpath.core.units import percent
 
 
@@ -87,6 +88,8 @@ def _opening(active: Sequence[PassPlan]) -> list[Finding]:
     """Check that the range of values opens from pass to pass."""
     # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
     opening = [p for p in active if p.role.act not in {"ground", "background", "restated", "eyes"}]
+    # Gauges of the lightest lights stand before the range opens.
+    opening = [p for p in opening if p.role.key != GAUGES]
     found = []
     for lower, upper in over_one_another(opening):
         if upper.ceiling < lower.ceiling:

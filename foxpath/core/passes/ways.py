@@ -20,11 +20,11 @@ class Side:
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """A disagreement: its key, what it is about, and the two sides."""
+    """A disagreement: its key, what it is about, and its sides."""
 
     key: str
     name: str
-    sides: tuple[Side, Side]
+    sides: tuple[Side, ...]
 
     def side(self, key: str) -> Side | None:
         """Return a side by its key."""
@@ -41,6 +41,11 @@ WAYS: dict[str, Way] = {
         Way("range", "Values", (
             Side("dark", "Dark to light", "The range opens pass by pass: lights cannot be spent early."),
             Side("middle", "Middle outward", "The large relation first; darks and lights are both judged from it."),
+            Side("extremes", "Both ends early", "Darkest darks and lightest lights stand as gauges; all else lies between."),
+        )),
+        Way("strength", "Strength", (
+            Side("rising", "Muted first", "Colour grows layer by layer: none shouts before its neighbours stand."),
+            Side("full", "Strong at once", "What must glow is strong in every layer beneath, eyes before all."),
         )),
         Way("black", "Darks from", (
             Side("mixed", "Mixed black", "A blue and a brown: dark, alive, and it can lean."),
@@ -88,6 +93,7 @@ class Ways:
 
     first: str = ""
     range: str = ""
+    strength: str = ""
     black: str = ""
     catchlight: str = ""
     layers: str = ""
@@ -119,6 +125,10 @@ def bend(roles: Iterable[Role], ways: Ways) -> tuple[Role, ...]:
         made = _few(made) if ways.layers == "few" else _many(made)
     if ways.range:
         made = _range(made, middle=ways.range == "middle")
+    if ways.range == "extremes":
+        made = _extremes(made)
+    if ways.strength:
+        made = [_strength(role, rising=ways.strength == "rising") for role in made]
     if ways.finish:
         made = [_finish(role, loose=ways.finish == "loose") for role in made]
     if ways.ground:
@@ -184,6 +194,35 @@ def _range(roles: list[Role], *, middle: bool) -> list[Role]:
         b = replace(b, beneath="wet", fat=max(a.fat, b.fat))
     made[darks], made[midtones] = b, a
     return made
+
+
+GAUGES = "gauges"
+"""Key of the pass that sets the lightest lights early."""
+GAUGES_COVER = 0.5
+"""How much of the last lights it lays, as a share."""
+RISING = {"darks": 0.65, "midtones": 0.7, "undercoat": 0.82, "restated": 0.9}
+"""Strength of colour in the earlier layers, where it grows from layer to layer."""
+
+
+def _extremes(roles: list[Role]) -> list[Role]:
+    """Set the lightest lights right after the darks, thin, so that both ends stand before what lies between."""
+    acts = [role.act for role in roles]
+    if "darks" not in acts or "highlights" not in acts:
+        return roles
+    darks, lights = roles[acts.index("darks")], roles[acts.index("highlights")]
+    gauges = replace(
+        lights, key=GAUGES, acts="highlights", name="Light gauges", fat=darks.fat, thickness=darks.thickness, beneath=darks.beneath,
+        coverage=GAUGES_COVER * lights.coverage, reason="The lightest lights, thin: with the darks they say how far the range goes.",
+    )  # fmt: skip
+    at = acts.index("darks") + 1
+    return [*roles[:at], gauges, *roles[at:]]
+
+
+def _strength(role: Role, *, rising: bool) -> Role:
+    """Return a pass whose colour is muted, where strength grows, or full."""
+    if role.act not in RISING or role.handling == "glaze":
+        return role
+    return replace(role, tint=role.tint * RISING[role.act] if rising else max(role.tint, 1.0))
 
 
 def _finish(role: Role, *, loose: bool) -> Role:

@@ -37,6 +37,33 @@ def keys(roles):
     return [role.key for role in roles]
 
 
+class Ends(unittest.TestCase):
+    """Both ends early, and strength that grows."""
+
+    def test_the_lightest_lights_follow_the_darks_thin_and_break_no_rule(self):
+        made = bend(OIL, Ways(range="extremes"))
+        self.assertEqual(keys(made)[:4], ["ground", "darks", "gauges", "midtones"])
+        gauges, darks, lights = (next(r for r in made if r.key == k) for k in ("gauges", "darks", "highlights"))
+        self.assertEqual((gauges.act, gauges.band), ("highlights", lights.band))
+        self.assertAlmostEqual(gauges.coverage, 0.5 * lights.coverage)
+        self.assertEqual((gauges.fat, gauges.thickness), (darks.fat, darks.thickness))
+        self.assertEqual([f for f in check_passes(planned(made)) if f.level == "must"], [])
+        self.assertFalse(any("lights below it" in f.says for f in check_passes(planned(made))))
+
+    def test_colour_grows_from_layer_to_layer_or_is_full_at_once(self):
+        tints = [
+            role.tint
+            for role in bend(OIL, Ways(strength="rising"))
+            if not role.block_in or role.act in ("darks", "midtones")
+        ]
+        self.assertEqual(tints[:2], [0.65, 0.7])
+        self.assertEqual(tints[2:4], [0.82, 0.9])
+        self.assertEqual(set(tints[4:]), {1.0})
+        muted = tuple(replace(role, tint=0.5) for role in OIL)
+        full = {role.key: role.tint for role in bend(muted, Ways(strength="full"))}
+        self.assertEqual((full["darks"], full["undercoat"], full["highlights"]), (1.0, 1.0, 0.5))
+
+
 class Bending(unittest.TestCase):
     def test_every_side_of_every_setting_can_be_painted_in_every_school(self):
         for school in schools().values():

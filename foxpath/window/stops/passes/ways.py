@@ -1,4 +1,4 @@
-"""Where painters disagree, on the bench of Passes: each setting with its two sides, and a line of reason for both."""
+"""Where painters disagree, on the bench of Passes: each setting with its sides, and a line of reason for each."""
 
 from PySide6.QtWidgets import QWidget
 
@@ -25,7 +25,7 @@ class WaysPanel(QWidget):
         self.list = Rows("where painters disagree")
         self.list.chosen.connect(self._open)
         self.choices: dict[str, Choice] = {}
-        self.reasons = (Words("", 12.5), Words("", 12.5))
+        self.reasons = tuple(Words("", 12.5) for _ in range(max(len(way.sides) for way in WAYS.values())))
         for key, way in WAYS.items():
             choice = Choice([("", SCHOOLS), *((side.key, side.name) for side in way.sides)], way.name)
             choice.setObjectName(key)
@@ -45,8 +45,11 @@ class WaysPanel(QWidget):
         for key, choice in self.choices.items():
             choice.setVisible(key == self.open)
             choice.set_value(taken.get(key, ""))
-        for words, side in zip(self.reasons, WAYS[self.open].sides, strict=True):
-            words.set_words(f"{side.name}. {side.reason}")
+        sides = WAYS[self.open].sides
+        for number, words in enumerate(self.reasons):
+            words.setVisible(number < len(sides))
+            if number < len(sides):
+                words.set_words(f"{sides[number].name}. {sides[number].reason}")
 
     def _open(self, key: str) -> None:
         self.open = key
