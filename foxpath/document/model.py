@@ -18,7 +18,7 @@ from foxpath.core.features import Feature
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
-from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools
+from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools, under_light
 from foxpath.core.passes.schools import together
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
@@ -557,7 +557,8 @@ class Project:
         used = sorted({self.school_of(zone) for zone in self.zones} - {""})
         found = [school for key in used if (school := self.school_called(key)) is not None]
         others = [replace(school, roles=bend(school.roles, self.ways)) for school in found]
-        return {role.key: role for role in together(bend(self.recipe.roles, self.ways), others)}
+        bent = together(bend(self.recipe.roles, self.ways), others)
+        return {role.key: role for role in under_light(bent, self.light.warmth if self.light is not None else 0.0)}
 
     @property
     def pace(self) -> Pace:

@@ -10,6 +10,7 @@ import foxpath.demo
 from foxpath.core.arrays import F64, Points
 from foxpath.core.curves import closed_curve, open_curve
 from foxpath.core.eyes import Ellipse, FoundEye
+from foxpath.core.reference.light import Light
 from foxpath.core.units import CanvasSize
 from foxpath.document import edits
 from foxpath.document.convert import project_to_fields
@@ -288,6 +289,8 @@ def cavies(data: bytes) -> Project:
         project, _ = edits.add_mark(project, "donor", ids["Ash", part], source=ids["Rusk", part])
     project = edits.set_edge(project, stone, project.zones[0].id, "hard", 0.6)
     project = edits.set_focal(project, model.RUSK.eyes[1])
+    # Low behind them, on the right.
+    project = edits.set_light(project, Light(1.5, -20.0, 0.5, 0.4, 11.0, 0.5))
     for cavy in model.CAVIES:
         for side, (ex, ey) in zip(("left", "right"), cavy.eyes, strict=True):
             iris, pupil = Ellipse(ex, ey, model.IRIS, model.IRIS), Ellipse(ex, ey, 13.0, 13.0)

@@ -15,6 +15,7 @@ from foxpath.core.edges.grades import (
     even_parts,
     grade_of_width,
     hard_shares,
+    shadow_edge,
     softness_map,
 )
 from foxpath.core.edges.making import Making, making_of
@@ -44,6 +45,7 @@ __all__ = [
     "marking_places",
     "marking_stretches",
     "read_edge",
+    "shadow_edge",
     "softness_map",
     "widths_along",
 ]

@@ -1,7 +1,7 @@
 """How soft a border is: four grades, a default with its reason, and the blur map of the rehearsal."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -150,6 +150,14 @@ def hard_shares(edges: Sequence[tuple[Points, F64]], focal: tuple[float, float],
             length[k] += size[part].sum(), size[part & hard].sum()
     near_share, far_share = (float(hard / max(whole, 1e-9)) for whole, hard in length)
     return near_share, far_share
+
+
+def shadow_edge(plan: EdgePlan, hardness: float) -> EdgePlan:
+    """Return the edge of a cast shadow under a light of a hardness, 0 (overcast) to 1 (sun): hard light sharpens it."""
+    width = plan.width_mm * 3.0 ** (1 - 2 * min(max(hardness, 0.0), 1.0))
+    words = "hard light, a sharp shadow" if hardness > 0.6 else "soft light, a soft shadow" if hardness < 0.4 else ""
+    reason = f"{plan.reason}; {words}" if words else plan.reason
+    return replace(plan, width_mm=round(width, 2), grade=grade_of_width(width), reason=reason)
 
 
 Band = tuple[Points, F64, tuple[int, int]]

@@ -5,7 +5,7 @@ from foxpath.core.passes.pace import USUAL_PACE, Logged, Pace, learn
 from foxpath.core.passes.plan import PASS_RANGES, Estimate, PassEdit, PassPlan, ZoneFacts, brush_words, plan_passes
 from foxpath.core.passes.roles import ACTS, HANDLINGS, ROLES, WETNESS, Role
 from foxpath.core.passes.schools import USUAL, School, schools
-from foxpath.core.passes.ways import WAYS, Ways, bend
+from foxpath.core.passes.ways import WAYS, Ways, bend, under_light
 
 __all__ = [
     "ACTS",
@@ -31,4 +31,5 @@ __all__ = [
     "learn",
     "plan_passes",
     "schools",
+    "under_light",
 ]

@@ -140,6 +140,28 @@ def bend(roles: Iterable[Role], ways: Ways) -> tuple[Role, ...]:
     return tuple(made)
 
 
+WARM_LIGHTS, COOL_SHADOWS = 4.0, 2.5
+"""By how much lights lean (b*) under a light that is quite warm, and shadows the other way."""
+
+
+def under_light(roles: Iterable[Role], warmth: float) -> tuple[Role, ...]:
+    """Return passes under a light: a warm one gives warm lights and cooler shadows, a cool one the other way round.
+
+    Parameters
+    ----------
+    roles : iterable of Role
+    warmth : float
+        Of the main light, -1 (cool) to 1 (warm); 0 leaves them as they are.
+    """
+    by = {
+        "lights": WARM_LIGHTS, "highlights": WARM_LIGHTS, "darks": -COOL_SHADOWS, "undercoat": -0.5 * COOL_SHADOWS,
+        "restated": -COOL_SHADOWS,
+    }  # fmt: skip
+    if not warmth:
+        return tuple(roles)
+    return tuple(replace(role, lean=role.lean + warmth * by.get(role.act, 0.0)) for role in roles)
+
+
 def _few(roles: list[Role]) -> list[Role]:
     """Leave out what repeats: second passes of an act, midtones and restated darks; what is left covers more."""
     kept: list[Role] = []

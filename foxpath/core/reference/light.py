@@ -12,6 +12,10 @@ Vector = F64
 """(3,) unit vector toward the light: x right, y down, z toward the viewer."""
 
 
+BEHIND_DEG = -60.0
+"""The farthest a light is said to stand behind the animal."""
+
+
 @dataclass(frozen=True, slots=True)
 class Light:
     """A main light and the sky.
@@ -21,7 +25,8 @@ class Light:
     hour : float
         Where the light comes from on the clock, 0 to 12; 12 (or 0) is from above.
     height_deg : float
-        How far it stands toward the viewer: 0 from the side (grazing), 90 from behind the viewer.
+        How far it stands toward the viewer: 0 from the side (grazing), 90 from behind the viewer; below 0 it stands behind the animal, and
+        lights its rim.
     warmth : float
         -1 (cool) to 1 (warm).
     hardness : float

@@ -16,6 +16,7 @@ from foxpath.core.edges import (
     default_edge,
     find_borders,
     read_edge,
+    shadow_edge,
     widths_along,
 )
 from foxpath.core.frame import Frame
@@ -62,6 +63,8 @@ def plan_edges(results: Results, project: Project) -> list[tuple[Border, EdgePla
             step = front.depth - (back.depth if back else -1)
             light = lights.get((border.front, border.back), EdgeLight())
             plan = default_edge(front.kind_of(), back.kind_of() if back else None, step, away, diagonal, light)
+            if front.kind == "shadow" and project.light is not None:
+                plan = shadow_edge(plan, project.light.hardness)
         stretches = len(project.stretches_of(*key))
         if stretches:
             plan = replace(plan, reason=f"{plan.reason}; it varies along the border", decided=True)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from foxpath.core.passes import School, bend, plan_passes, schools
+from foxpath.core.passes import School, bend, plan_passes, schools, under_light
 from foxpath.core.passes.schools import drying_waits
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.plan import with_eye_times
@@ -36,7 +36,10 @@ def compare_schools(results: Results, project: Project) -> tuple[SchoolReading, 
     found = []
     for school in (*schools().values(), *((own,) if own is not None else ())):
         order = project.pass_order if school.key == project.recipe.key else ()
-        roles = {role.key: role for role in bend(school.roles, project.ways)}
+        roles = {
+            role.key: role
+            for role in under_light(bend(school.roles, project.ways), project.light.warmth if project.light else 0.0)
+        }
         planned = plan_passes(facts, side, project.passes, order, project.kit, roles, project.pace)
         plans = [plan for plan in with_eye_times(results, project, planned) if plan.on]
         waits = drying_waits([plan.role for plan in plans])

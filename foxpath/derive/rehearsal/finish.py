@@ -172,8 +172,10 @@ def _highlights(
         )
     depth = cv2.distanceTransform(np.pad(subject.astype(np.uint8), 1), cv2.DIST_L2, 5)[1:-1, 1:-1] / px_per_mm
     j, i = np.clip((places * px_per_mm).astype(int), 0, (subject.shape[1] - 1, subject.shape[0] - 1)).T
-    found += _unlit(project, depth, i, j, areas)
-    found += _outlined(results, project, places)
+    if project.light is None or project.light.height_deg >= 0:
+        # A light behind the animal does light its rim.
+        found += _unlit(project, depth, i, j, areas)
+        found += _outlined(results, project, places)
     return found
 
 

@@ -11,7 +11,7 @@ from foxpath.core.frame import Crop
 from foxpath.core.reference import canvas_for, fitted
 from foxpath.core.reference.compose import Pose, inverse, mapped, pose_of
 from foxpath.core.reference.correction import COOLEST_K, WARMEST_K
-from foxpath.core.reference.light import Catchlight, Light
+from foxpath.core.reference.light import BEHIND_DEG, Catchlight, Light
 from foxpath.core.reference.squint import POSTER_STEPS
 from foxpath.core.reference.transfer import Axes, without
 from foxpath.document import places
@@ -241,7 +241,7 @@ def set_light(project: Project, light: Light | None, **changes: float) -> Projec
     made = replace(
         made,
         hour=round(made.hour % 12, 2),
-        height_deg=round(_between(made.height_deg, 0, 90), 1),
+        height_deg=round(_between(made.height_deg, BEHIND_DEG, 90), 1),
         warmth=round(_between(made.warmth, -1, 1), 2),
         hardness=round(_between(made.hardness, 0, 1), 2),
         sky_hour=round(made.sky_hour % 12, 2),

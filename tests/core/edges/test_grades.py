@@ -10,10 +10,12 @@ from foxpath.core.edges.grades import (
     REACH,
     SIGMA_SHARE,
     EdgeLight,
+    EdgePlan,
     default_edge,
     even_parts,
     grade_of_width,
     hard_shares,
+    shadow_edge,
     softness_map,
 )
 from foxpath.core.frame import Crop, Frame
@@ -100,6 +102,17 @@ class Shares(unittest.TestCase):
         self.assertAlmostEqual(near, 30 / 90)
         self.assertAlmostEqual(far, 180 / 210)
         self.assertEqual(hard_shares([], (0, 0), crop), (0.0, 0.0))
+
+
+class Shadows(unittest.TestCase):
+    def test_hard_light_sharpens_a_shadow_and_soft_light_widens_it(self):
+        plan = EdgePlan("soft", 6.0, "shadow edges are soft")
+        for hardness, width, grade in ((0.5, 6.0, "soft"), (1.0, 2.0, "firm"), (0.0, 18.0, "lost"), (7.0, 2.0, "firm")):
+            made = shadow_edge(plan, hardness)
+            self.assertAlmostEqual(made.width_mm, width, places=2)
+            self.assertEqual(made.grade, grade)
+        self.assertIn("hard light", shadow_edge(plan, 0.9).reason)
+        self.assertEqual(shadow_edge(plan, 0.5).reason, plan.reason)
 
 
 class Softness(unittest.TestCase):

@@ -18,6 +18,7 @@ from foxpath.core.passes import (
     learn,
     plan_passes,
     schools,
+    under_light,
 )
 from foxpath.core.passes.schools import together
 from foxpath.core.zones import KINDS
@@ -62,6 +63,17 @@ class Ends(unittest.TestCase):
         muted = tuple(replace(role, tint=0.5) for role in OIL)
         full = {role.key: role.tint for role in bend(muted, Ways(strength="full"))}
         self.assertEqual((full["darks"], full["undercoat"], full["highlights"]), (1.0, 1.0, 0.5))
+
+
+class UnderLight(unittest.TestCase):
+    def test_a_warm_light_warms_the_lights_and_cools_the_shadows(self):
+        lean = {warmth: {r.key: r.lean for r in under_light(OIL, warmth)} for warmth in (1.0, 0.5, 0.0, -1.0)}
+        self.assertEqual((lean[1.0]["highlights"], lean[1.0]["darks"], lean[1.0]["midtones"]), (4.0, -2.5, 0.0))
+        self.assertEqual(lean[0.5]["lights"], 2.0)
+        self.assertEqual(lean[-1.0]["lights"], -4.0)
+        self.assertEqual(under_light(OIL, 0.0), OIL)
+        leant = tuple(replace(role, lean=1.0) for role in OIL)
+        self.assertEqual(next(r.lean for r in under_light(leant, 1.0) if r.key == "lights"), 5.0)
 
 
 class Bending(unittest.TestCase):

@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.reference.light import Catchlight, Light, LightEvidence, hour_words, lit_sphere
+from foxpath.core.reference.light import BEHIND_DEG, Catchlight, Light, LightEvidence, hour_words, lit_sphere
 from foxpath.core.units import percent
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone
@@ -19,7 +19,14 @@ from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.reference.fold import Fold, Point, ring
 
 HOUR = Scale(0.0, 12.0, hour_words, step=0.5)
-HEIGHT = Scale(0.0, 90.0, lambda v: f"{v:.0f}°", step=5)
+
+
+def height_words(degrees: float) -> str:
+    """Say how high a light stands toward the viewer, or how far behind the animal."""
+    return f"{degrees:.0f}°" if degrees >= 0 else f"{-degrees:.0f}° behind"
+
+
+HEIGHT = Scale(BEHIND_DEG, 90.0, height_words, step=5)
 
 
 def warmth_words(value: float) -> str:
@@ -90,7 +97,7 @@ class Ball(Control):
         if by is None:
             super().keyPressEvent(event)
         else:
-            height = min(max(self.light.height_deg + by[1], 0.0), 90.0)
+            height = min(max(self.light.height_deg + by[1], BEHIND_DEG), 90.0)
             self.moved.emit((self.light.hour + by[0]) % 12, height, False)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -176,7 +183,7 @@ class LightFold(Fold):
     def note(self) -> str:
         light = self.light()
         source = "said" if self.project.light else "measured" if self._evidence() else "a guess"
-        return f"{hour_words(light.hour)}, {light.height_deg:.0f}° · {source}"
+        return f"{hour_words(light.hour)}, {height_words(light.height_deg)} · {source}"
 
     def refresh(self) -> None:
         light, said = self.light(), self.project.light is not None
