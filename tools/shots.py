@@ -108,7 +108,6 @@ class Photographer:
         shelf.add(detail)
         detail.unlink()
         window.session.edit(lambda p: edits.change_lent(p, p.shelf[0].id, note="both eyes, close"), "note")
-        self.take("reference-shelf")
         transfer = stop.folds["transfer"]
         assert isinstance(transfer, TransferFold)
         stop.open_fold("transfer")
@@ -201,6 +200,14 @@ class Photographer:
         self.window.open_demo("fox")
         self.settle()
 
+    def woolly(self) -> None:
+        """Both guinea pigs as they come out."""
+        self.window.open_demo("cavies")
+        self.settle()
+        self.at("woolly", "rehearsal", role="highlights")
+        self.window.open_demo("fox")
+        self.settle()
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
@@ -218,6 +225,7 @@ class Photographer:
         self.schools()
         self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")
+        self.woolly()
         window.use_theme(theme.EVENING)
         window.open_stop("growth")
         window.session.choose(zone=self.zone("Bib"))
