@@ -32,6 +32,11 @@ def value_words(low: float, high: float) -> str:
     return f"{steps} of {STEPS} (L* {low:.0f} to {high:.0f})"
 
 
+def medium_parts(fat: float, paint: str) -> str:
+    """Say the medium in parts alone, where room is scarce."""
+    return "water" if paint == "acrylic" else next(parts for most, parts, _ in OIL_PARTS if fat < most)
+
+
 def medium_words(fat: float, thickness: float, paint: str) -> str:
     """Say the medium in parts and drops.
 

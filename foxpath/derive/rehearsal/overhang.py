@@ -9,14 +9,14 @@ from foxpath.core.arrays import F32, Bool, frozen
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
-from foxpath.core.passes import PassPlan
+from foxpath.core.passes import ROLES, PassPlan
 from foxpath.core.rehearsal.marks import Marks, bounding_box, painted, pass_marks
 from foxpath.core.rehearsal.overhang import overhang
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import growth_key, growth_of
 from foxpath.derive.lengths.facts import facts_of
-from foxpath.derive.passes.plan import first_of_act
+from foxpath.derive.passes.plan import first_of_act, passes_of
 from foxpath.derive.pictures import picture_key, study_of
 from foxpath.derive.rehearsal.marks import role_key
 from foxpath.derive.results import Results
@@ -27,8 +27,8 @@ REACH = (0.9, 30.0)
 """How far hair is looked for beyond its outline: so many of its lengths, and mm at most."""
 SHORTER, COVERAGE = 0.55, 2.2
 """Length of these hairs over the coat's, as they are rooted where they are seen; and how often they cover their place."""
-INTO = 0.5
-"""How far into the coat they begin, in lengths."""
+INTO = (1.3, 8.0)
+"""How far into the coat they begin: in lengths, and mm at most; a soft border is blurred about so far."""
 LEAST_CM2 = 0.15
 """Less than this is what strays make anyway."""
 
@@ -64,8 +64,21 @@ def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
 
 
 def overhang_marks(results: Results, project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
-    """Return the hairs of a zone beyond its outline, with their key; none in a pass that is not the first of its top coat."""
-    if plan.role.act != "lights" or not first_of_act(results, project, plan, index):
+    """Return the hairs of a zone beyond its outline, with their key; none but in one pass.
+
+    That is the first of its top coat. Where a glaze is to come, which stays within the outline, it is the last glaze, and
+    they are laid in the colours that it leaves.
+    """
+    glazes = [p for p in passes_of(results, project) if p.on and p.role.handling == "glaze" and index in p.zones]
+    if glazes:
+        if plan.role.key != glazes[-1].role.key:
+            return []
+        usual = ROLES["lights"]
+        coats = [p for p in passes_of(results, project) if p.on and p.role.act == "lights" and index in p.zones]
+        plan = replace(
+            coats[0] if coats else plan, role=usual, l_low=usual.band[0], l_high=usual.band[1], ceiling=usual.ceiling
+        )
+    elif plan.role.act != "lights" or not first_of_act(results, project, plan, index):
         return []
     there = overhang_of(results, project, index)
     field = growth_of(results, project, index) if there is not None else None
@@ -95,7 +108,7 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         import cv2
 
         # They begin within the coat, so that no seam is left along the outline.
-        cells = max(1, round(INTO * mark.length_mm / frame.cell_mm))
+        cells = max(1, round(min(INTO[0] * mark.length_mm, INTO[1]) / frame.cell_mm))
         round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * cells + 1,) * 2)
         own = labels_of(results, project, frame) == index
         place = there | (own & (cv2.dilate(there.astype(np.uint8), round_) > 0))

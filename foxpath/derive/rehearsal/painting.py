@@ -267,6 +267,14 @@ def _painted(
         )
 
 
+def laid_in(
+    results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan, progress: Progress = SILENT
+) -> list[Marks]:
+    """Return everything a pass lays, in order: its marks, and what it lays late. Raises `Cancelled`."""
+    keyed = [*groups_of(results, project, plan, progress), *_late(results, project, before, plan)]
+    return [marks for _, marks in keyed]
+
+
 def _late(results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan) -> Keyed:
     """Return what a pass lays over softened borders: hair beyond its outline, and strays."""
     return [
@@ -331,7 +339,7 @@ def build_up(
     plan = before[number].plan
     columns, rows, px_per_mm = size_for(project, width)
     canvas = resume(before[number - 1].standing) if number else bare_canvas(columns, rows)
-    groups = [marks for _, marks in groups_of(results, project, plan, progress)]
+    groups = laid_in(results, project, [one.plan for one in before[:number]], plan, progress)
     total = sum(len(marks.half_mm) for marks in groups)
     slice_size = max(1, -(-total // steps))
     laid = 0

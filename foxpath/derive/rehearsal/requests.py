@@ -12,7 +12,7 @@ from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resum
 from foxpath.core.reporting import Progress
 from foxpath.derive.edges.plan import edges_of, ids_of
 from foxpath.derive.rehearsal.finish import Finish, read_finish
-from foxpath.derive.rehearsal.painting import Rehearsed, build_up, groups_of, pass_colours, rehearse, size_for
+from foxpath.derive.rehearsal.painting import Rehearsed, build_up, laid_in, pass_colours, rehearse, size_for
 from foxpath.derive.rehearsal.reading import read_painting
 from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.derive.results import Results
@@ -169,7 +169,7 @@ class StandAt:
         before = rehearse(self.results, self.project, self.width, progress)
         plan = before[self.number].plan
         columns, rows, px_per_mm = size_for(self.project, self.width)
-        groups = [marks for _, marks in groups_of(self.results, self.project, plan, progress)]
+        groups = laid_in(self.results, self.project, [one.plan for one in before[: self.number]], plan, progress)
         total = sum(len(marks.half_mm) for marks in groups)
         if self.share >= 1:
             return total, total, before[self.number].standing.shown

@@ -1,6 +1,6 @@
 import unittest
 
-from foxpath.core.passes.words import density_words, medium_words, step_of, value_words
+from foxpath.core.passes.words import density_words, medium_parts, medium_words, step_of, value_words
 
 
 class Words(unittest.TestCase):
@@ -26,6 +26,9 @@ class Words(unittest.TestCase):
     def test_acrylic_takes_water_and_less_of_it_the_thicker_it_lies(self):
         self.assertEqual([medium_words(0, body, "acrylic") for body in (0.1, 0.2, 0.5)],
                          [f"water, {n} drops to a hazelnut" for n in (5, 3, 2)])  # fmt: skip
+
+    def test_where_room_is_scarce_the_parts_alone_are_said(self):
+        self.assertEqual([medium_parts(0.4, "oil"), medium_parts(0.4, "acrylic")], ["1 oil : 1 thinner", "water"])
 
     def test_marks_are_told_by_the_square_centimetre(self):
         self.assertEqual(density_words(4000, 100, "strokes"), "40 strokes to a\u00a0cm²")

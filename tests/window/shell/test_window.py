@@ -87,6 +87,8 @@ class Opening(WindowCase):
 
     def test_a_full_disk_keeps_the_work(self):
         self.start()
+        # Quiet before the disk is full: else the copy for recovery, every few seconds, may speak last.
+        self.settle()
         with mock.patch("os.fsync", side_effect=OSError(28, "No space left on device")):
             self.session.save(self.dir / "x.foxpath", lambda: self.fail("it was not written"))
             self.settle()

@@ -36,7 +36,7 @@ class Eyes(WindowCase):
         self.assertEqual(self.session.chosen["eye"], eye.id)
         self.readings()
         self.settle()
-        self.assertEqual(len(stop.eyes.steps.images), 9)
+        self.assertEqual(len(stop.eyes.steps.images), 10)
         self.assertIn("mm across", stop.words_at((MADE.cx + 20, MADE.cy)))
         self.session.undo()
         self.assertEqual(self.project.eyes, ())

@@ -242,6 +242,8 @@ class Keeping(WindowCase):
     def test_a_fault_of_ours_while_saving_is_said_and_closing_asks(self):
         self.session.start(project(), self.dir / "x.foxpath", on_disk=True)
         self.session.edit(lambda p: edits.rename(p, "Lost?"), "rename")
+        # Quiet first: the copy for recovery, every few seconds, would say its own.
+        self.settle()
         self.slot_errors = []
         self.session.runner.went_wrong.disconnect()
         with mock.patch.object(archive, "to_bytes", side_effect=ValueError("a number that cannot be written")):

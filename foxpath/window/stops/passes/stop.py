@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
 from foxpath.core.passes import PassEdit, PassPlan, brush_words
-from foxpath.core.passes.words import medium_words
+from foxpath.core.passes.words import medium_parts
 from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
@@ -284,7 +284,7 @@ class PassesStop(Stop):
             ("length", lengths),
             ("spread", f"± {low:.0f}° to {high:.0f}°" if high - low >= 1 else f"± {low:.0f}°"),
             ("beneath", plan.role.beneath),
-            ("medium", medium_words(plan.role.fat, plan.role.thickness, plan.role.paint)),
+            ("medium", medium_parts(plan.role.fat, plan.role.paint)),
         ]
 
     def reading(self) -> str:
