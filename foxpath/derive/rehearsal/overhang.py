@@ -29,8 +29,10 @@ SHORTER, COVERAGE = 0.55, 2.2
 """Length of these hairs over the coat's, as they are rooted where they are seen; and how often they cover their place."""
 INTO = (1.3, 8.0)
 """How far into the coat they begin: in lengths, and mm at most; a soft border is blurred about so far."""
-LEAST_CM2 = 0.15
-"""Less than this is what strays make anyway."""
+LEAST_MM = 0.5
+"""Hair that hangs less deep over a border than this in the mean is what strays make anyway, or an outline's corners."""
+BROKEN = ("soft", "firm")
+"""Grades of border that hair breaks."""
 
 
 def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
@@ -39,16 +41,13 @@ def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
     if not (zone.kind_of().hair and zone.kind_of().cover):
         return None
     zones = project.back_to_front()
-    behind = tuple(
-        sorted(
-            border.back
-            for border, plan in edges_of(results, project)
-            if border.front == index
-            and border.back >= 0
-            and not zones[border.back].kind_of().hair
-            and plan.grade != "hard"
-        )
-    )
+    # Over a hard border no hair hangs, and a lost one has none to be seen.
+    borders = [
+        border
+        for border, plan in edges_of(results, project)
+        if border.front == index and border.back >= 0 and not zones[border.back].kind_of().hair and plan.grade in BROKEN
+    ]
+    behind = tuple(sorted(border.back for border in borders))
     if not behind:
         return None
     reach = min(REACH[0] * project.coat_of(zone).length_mm, REACH[1])
@@ -60,7 +59,8 @@ def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
         return frozen(overhang(study.fine, labels == index, np.isin(labels, behind), reach / frame.cell_mm))
 
     found: Bool = results.memo.get(key, make)
-    return found if found.sum() * frame.cell_mm**2 > 100 * LEAST_CM2 else None
+    deep_mm = float(found.sum()) * frame.cell_mm**2 / sum(border.length_mm for border in borders)
+    return found if deep_mm > LEAST_MM else None
 
 
 def overhang_marks(results: Results, project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
