@@ -8,7 +8,7 @@ from functools import cache
 
 import numpy as np
 
-from foxpath.core.arrays import F32, U8, Lab, Linear
+from foxpath.core.arrays import F32, F64, U8, Lab, Linear
 
 _TO_XYZ = np.array(
     [[0.4124564, 0.3575761, 0.1804375], [0.2126729, 0.7151522, 0.0721750], [0.0193339, 0.1191920, 0.9503041]]
@@ -93,7 +93,7 @@ def grey_of_lightness(lightness: float) -> int:
     return int(rgb8_from_linear(np.array([y], np.float32))[0])
 
 
-def difference(a: F32, b: F32) -> F32:
+def difference(a: F32 | F64, b: F32 | F64) -> F32:
     """Return the CIEDE2000 difference of (..., 3) CIELAB colours, float32.
 
     References

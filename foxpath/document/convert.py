@@ -20,6 +20,8 @@ from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
 from foxpath.core.feathers import TractEdit
 from foxpath.core.features import FEATURES, Feature
 from foxpath.core.lengths import Brush, CoatEdit
+from foxpath.core.mixes.studio import MixedPile, Mixes, Sight
+from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import WAYS, PassEdit, School, Ways
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.reference import fitted
@@ -32,13 +34,17 @@ VERSION = 5
 
 _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Brush: ("edge_mm", "hair", "state", "count"),
-    Project: ("own_school", "ways", "noted", "earlier"),
+    OwnTube: ("pigment", "system", "transparency", "drying", "hazard"),
+    Sight: ("how",),
+    KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
+    MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
+    Project: ("own_school", "ways", "noted", "earlier", "mixes"),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
 }
 """Fields that a file leaves out while they say nothing new."""
-_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways)
+_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Mixes)
 """Classes of which a file has only what was decided."""
 _RENAMED = {"noted": "log"}
 """Fields of the project that go by another name in the file."""
@@ -83,7 +89,7 @@ def _converter(*, whole: bool) -> cattrs.Converter:
         Ellipse, lambda one: {f.name: round(float(getattr(one, f.name)), _ROUNDED) for f in fields(Ellipse)}
     )
     # From the inside out: a class takes over what is registered for its parts.
-    for cls in (*_SPARSE, Eye, *_LEFT_OUT):
+    for cls in (*(one for one in _SPARSE if one is not Mixes), Eye, *_LEFT_OUT, Mixes):
         if cls is not Project:
             made.register_unstructure_hook(cls, unstructure(cls))
     lent, drawing = unstructure(Lent), unstructure(Drawing)

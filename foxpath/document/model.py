@@ -18,6 +18,7 @@ from foxpath.core.features import Feature
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
+from foxpath.core.mixes.studio import Mixes
 from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools, under_light
 from foxpath.core.passes.schools import together
 from foxpath.core.reference import mm_per_px
@@ -437,6 +438,7 @@ class Project:
     catchlights : tuple of Catchlight
         Marked on the eyes, as evidence of the light.
     transfer : Transfer
+    mixes : Mixes
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -476,6 +478,7 @@ class Project:
     light: Light | None = field(default=None, metadata=holds(pixels=True))
     catchlights: tuple[Catchlight, ...] = field(default=(), metadata=holds(pixels=True))
     transfer: Transfer = field(default_factory=Transfer, metadata=holds(pixels=True))
+    mixes: Mixes = field(default_factory=Mixes, metadata=PLAIN)
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property

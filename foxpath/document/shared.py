@@ -51,7 +51,7 @@ def read_rows(path: Path, name: str, version: int, key: str, most: int, what: st
     if len(data) > MOST_BYTES:
         raise wrong
     try:
-        record: Any = json.loads(data.decode("utf-8"))
+        record: Any = json.loads(data.decode("utf-8"), parse_constant=_no_number)
         if record.get("format") != name:
             raise wrong
         if isinstance(record.get("version"), int) and record["version"] > version:
@@ -64,12 +64,17 @@ def read_rows(path: Path, name: str, version: int, key: str, most: int, what: st
     return [*rows]
 
 
-NAMED = {"own_kind": "kinds of zone", "brush": "kit of brushes"}
+def _no_number(text: str) -> float:
+    raise ValueError(f"{text} is no number")
+
+
+NAMED = {"own_kind": "kinds of zone", "brush": "kit of brushes", "tube": "cupboard of tubes"}
 """What rows of a definition are called."""
 
 
 @cache
 def _validator(what: str) -> Callable[[Any], Any]:
     schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
-    check: Callable[[Any], Any] = fastjsonschema.compile(schema["definitions"][what])
+    whole = {**schema["definitions"][what], "definitions": schema["definitions"]}
+    check: Callable[[Any], Any] = fastjsonschema.compile(whole)
     return check

@@ -1,0 +1,198 @@
+"""Paint over paint: veils over what has dried, and strokes into what is still wet."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from foxpath.core.arrays import F64
+from foxpath.core.colour import difference
+from foxpath.core.mixes import optics
+from foxpath.core.mixes.recipe import Limits, Rack, Recipe, solve
+
+PICK_UP = 0.2
+"""Share of the wet paint beneath that a stroke takes up."""
+DIRTY = 2.0
+"""dE00 by which the paint on a brush may drift before it is to be wiped."""
+COATS = 4
+DILUTIONS = (0.1, 0.2, 0.35, 0.6, 1.0)
+"""Shares of paint in a veil, the rest medium."""
+MUDDY = 3.0
+"""dE00 from the target at which a stroke into wet paint does not reach it."""
+
+
+def veil(rack: Rack, parts: F64, over: F64, film_um: float, *, paint: float = 1.0, coats: int = 1) -> F64:
+    """Return the (..., 3) CIELAB of a veil over dry colours.
+
+    Parameters
+    ----------
+    rack : Rack
+    parts : (n,) float64
+        Its recipe.
+    over : (..., 3) float64
+        CIELAB of what lies beneath, as it looks on this surface.
+    film_um : float
+        Thickness of a coat, micrometres.
+    paint : float
+        Share of paint in it, the rest clear medium.
+    coats : int
+    """
+    whole = max(float(parts.sum()), 1e-9)
+    k, s = parts @ rack.k / whole * paint, parts @ rack.s / whole * paint
+    grounds = np.asarray(over, np.float64)
+    made = np.empty(grounds.shape)
+    for place in np.ndindex(grounds.shape[:-1]):
+        beneath = optics.spectrum_of(grounds[place], rack.shown)
+        inside = optics.film(k, s, film_um * coats, beneath)
+        made[place] = optics.lab_of(optics.seen(inside, rack.shown))
+    return made
+
+
+@dataclass(frozen=True, slots=True)
+class Veil:
+    """A veil that brings a wanted shift.
+
+    Attributes
+    ----------
+    name : str
+        The tube or pile it is made of.
+    paint : float
+        Share of paint in it.
+    coats : int
+    lab : (L*, a*, b*)
+        What it comes to.
+    away : float
+        dE00 from what was wanted.
+    """
+
+    name: str
+    paint: float
+    coats: int
+    lab: tuple[float, float, float]
+    away: float
+
+
+def best_veils(
+    rack: Rack, piles: Sequence[tuple[str, F64]], over: F64, want: F64, film_um: float, most: int = 3
+) -> tuple[Veil, ...]:
+    """Return the veils that bring a colour nearest to a wanted one, best first, one of each pile."""
+    found = []
+    for name, parts in piles:
+        tries = []
+        for paint in DILUTIONS:
+            for coats in range(1, COATS + 1):
+                lab = veil(rack, parts, over, film_um, paint=paint, coats=coats)
+                tries.append(
+                    Veil(
+                        name, paint, coats, (float(lab[0]), float(lab[1]), float(lab[2])), float(difference(lab, want))
+                    )
+                )
+        found.append(min(tries, key=lambda one: one.away + 0.3 * one.coats))
+    return tuple(sorted(found, key=lambda one: one.away)[:most])
+
+
+def veil_words(over: F64, lab: F64) -> str:
+    """Say what a veil did: lighter or darker, warmer or cooler, stronger or weaker."""
+    light = float(lab[0] - over[0])
+    warm = float(lab[2] - over[2])
+    strong = float(np.hypot(*lab[1:]) - np.hypot(*over[1:]))
+    said = [
+        word
+        for value, up, down, least in (
+            (light, "lighter", "darker", 1.0),
+            (warm, "warmer", "cooler", 1.5),
+            (strong, "stronger", "greyer", 1.5),
+        )
+        if abs(value) >= least
+        for word in [f"{up if value > 0 else down} by {abs(value):.0f}"]
+    ]
+    return ", ".join(said) or "hardly a change"
+
+
+def cannot_words(over: F64, want: F64, reached: float) -> str:
+    """Say why a veil does not bring a wanted colour; empty when it does.
+
+    Clear paint only takes light away; a thin pale one scatters, so that it greys and cools.
+    """
+    if reached <= MUDDY:
+        return ""
+    if want[0] > over[0] + 2:
+        return "A glaze never lightens: lay a thin scumble of a lighter pile, or body paint, first."
+    if float(np.hypot(*want[1:])) > float(np.hypot(*over[1:])) + 4 and want[0] >= over[0]:
+        return "No veil makes it stronger without making it darker: lighten the place beforehand, then glaze."
+    return "No veil of these tubes gets there: repaint the place with body paint."
+
+
+def after_strokes(rack: Rack, laid: F64, beneath: F64, pick_up: float, strokes: int) -> F64:
+    """Return the (strokes, 3) CIELAB that each stroke with one load leaves on wet paint.
+
+    What lies on the canvas is the brush's paint with the picked-up share beneath; what is on the brush takes up as much at every stroke.
+
+    Parameters
+    ----------
+    rack : Rack
+    laid, beneath : (n,) float64
+        Recipes; only their proportions count.
+    pick_up : float
+        Share of wet paint in a stroke, 0 to 0.9.
+    strokes : int
+    """
+    brush, wet = laid / laid.sum(), beneath / beneath.sum()
+    made = []
+    for _ in range(strokes):
+        brush = brush * (1 - pick_up) + wet * pick_up
+        made.append(rack.lab(brush))
+    return np.array(made)
+
+
+@dataclass(frozen=True, slots=True)
+class OverWet:
+    """What to lay into wet paint so that the result is the wanted colour.
+
+    Attributes
+    ----------
+    lay : Recipe or None
+        Its `lab` is what the pile looks like; None where no paint reaches it.
+    result : (L*, a*, b*)
+        What stands there after the first stroke.
+    away : float
+        dE00 of the result from the target.
+    strokes : int
+        Strokes until what it leaves has drifted too far: then wipe.
+    """
+
+    lay: Recipe | None
+    result: tuple[float, float, float]
+    away: float
+    strokes: int
+
+    def words(self) -> str:
+        """Say what to do."""
+        if self.lay is None:
+            return "Not reachable into the wet: wait until it is touch-dry, or scrape it off first."
+        return f"wipe after {self.strokes} stroke{'' if self.strokes == 1 else 's'}"
+
+
+def over_wet(rack: Rack, target: F64, beneath: F64, pick_up: float = PICK_UP, limits: Limits | None = None) -> OverWet:
+    """Return what to lay into wet paint of a known recipe.
+
+    Parameters
+    ----------
+    rack : Rack
+    target : (3,) float64
+    beneath : (n,) float64
+        Recipe of the wet paint.
+    pick_up : float
+        0 to 0.9.
+    limits : Limits
+    """
+    wet = beneath / beneath.sum()
+    found = solve(rack, target, replace(limits or Limits(), beneath=wet * pick_up))
+    laid = rack.parts(found.parts)
+    left = after_strokes(rack, laid, wet, pick_up, 12)
+    first = left[0]
+    away = float(difference(first, np.asarray(target)))
+    drift = np.asarray(difference(left, first))
+    strokes = int(np.argmax(drift > DIRTY)) if (drift > DIRTY).any() else len(left)
+    lay = None if away > MUDDY else found
+    return OverWet(lay, (float(first[0]), float(first[1]), float(first[2])), away, max(1, strokes))

@@ -1,0 +1,546 @@
+"""The palette of a painting: the fewest piles from which every colour of the plan is one or two additions away.
+
+Colours the eye cannot tell apart are one; of what is left, the piles are chosen to be near to all the rest, weighed by area and focus
+(facility location by greedy addition and exchange; Teitz and Bart 1968, doi:10.1287/opre.16.5.955). Then they are mixed on paper: a
+mother of two tubes takes part in what it can, and each further pile begins from the one that needs least to become it.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from foxpath.core.arrays import F64, I64, frozen
+from foxpath.core.colour import difference
+from foxpath.core.mixes.adding import Addition, addition
+from foxpath.core.mixes.recipe import Limits, Rack, Recipe, solve
+from foxpath.core.mixes.strings import Black, black_leaning, blacks
+from foxpath.core.mixes.tubes import Tube
+from foxpath.core.mixes.words import GREY, unlike_names
+
+FEWEST, MOST = 6, 14
+SAME = 1.8
+"""dE00 below which two colours are one pile: no eye tells them apart at a step back."""
+NEAR = 2.0
+"""dE00 within which a colour counts as had from a pile, by one or two additions."""
+OUT = 3.0
+"""dE00 from which a pile is said to be out of reach."""
+SERVED = 9.0
+"""dE00 at which a pile begins to be far: additions carry it farther, but a hand would rather have another."""
+UNSERVED = 0.03
+"""Share of what can be reached, by weight, that may be left without a pile near enough before another is made."""
+TEN = 10.0
+"""Parts of a pile that additions are told for."""
+TAKES_PART = 1.2
+"""dE00 that the mother mix's taking part is worth: what shares a dark hangs together."""
+LEAST_SHARE = 0.02
+"""Of the mother in a pile, below which it is no part of it."""
+DARK = 40.0
+MOTHER = "mother"
+_EXCHANGES, _AGAIN = 3, 3
+
+
+@dataclass(frozen=True, slots=True)
+class Want:
+    """A colour that the plan asks for.
+
+    Attributes
+    ----------
+    lab : (L*, a*, b*)
+    weight : float
+        How much it matters, by area and focus.
+    act : str
+        Key of the pass.
+    zone : int
+        Place of the part, counted back to front; -1 the whole canvas.
+    ml : float
+        Paint of it, with what is lost.
+    """
+
+    lab: tuple[float, float, float]
+    weight: float
+    act: str
+    zone: int
+    ml: float
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A pile that the painter has mixed: it is there, and the palette is built around it.
+
+    Attributes
+    ----------
+    key : str
+    name : str
+    parts : tuple of (tube id, parts)
+    lab : (L*, a*, b*)
+        As it was seen last, or as it should look.
+    want : (L*, a*, b*)
+    """
+
+    key: str
+    name: str
+    parts: tuple[tuple[str, float], ...]
+    lab: tuple[float, float, float]
+    want: tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Pile:
+    """A pile of the palette.
+
+    Attributes
+    ----------
+    key : str
+        Held piles keep theirs; the others are numbered.
+    name : str
+    recipe : Recipe
+        Down to the tubes.
+    base : str
+        Key of the pile it begins from; empty where it is mixed from tubes.
+    base_parts : float
+        Parts of that pile.
+    added : tuple of (tube id, parts)
+        What is added to it.
+    mother : float
+        Share of the mother mix in it, 0 to 1.
+    wants : tuple of int
+        Places of the wants it serves.
+    ml : float
+        Paint for its own places.
+    mixed_ml : float
+        Paint to mix: with what further piles begin from.
+    held : bool
+        It has been mixed.
+    """
+
+    key: str
+    name: str
+    recipe: Recipe
+    base: str = ""
+    base_parts: float = 0.0
+    added: tuple[tuple[str, float], ...] = ()
+    mother: float = 0.0
+    wants: tuple[int, ...] = ()
+    ml: float = 0.0
+    mixed_ml: float = 0.0
+    held: bool = False
+
+    @property
+    def lab(self) -> tuple[float, float, float]:
+        """What it looks like."""
+        return self.recipe.lab
+
+    @property
+    def neutral(self) -> bool:
+        """Whether it belongs to the string of greys."""
+        return float(np.hypot(self.lab[1], self.lab[2])) < GREY
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Palette:
+    """The piles of a painting, in the order they are mixed.
+
+    Attributes
+    ----------
+    piles : tuple of Pile
+    wants : tuple of Want
+        What was asked for.
+    pile_of : (n,) int64
+        For each want, the place of its pile; -1 without piles.
+    away : (n,) float64
+        dE00 that is left after its addition.
+    steps : (n,) int64
+        Additions each want needs, 0 to 2.
+    reach : (n,) float64
+        dE00 of the best recipe the tubes have for it; 0 where it was not asked, because a pile serves.
+    short : tuple of int
+        Piles out of reach of the tubes.
+    """
+
+    piles: tuple[Pile, ...] = ()
+    wants: tuple[Want, ...] = ()
+    pile_of: I64 = field(default_factory=lambda: frozen(np.zeros(0, np.int64)))
+    away: F64 = field(default_factory=lambda: frozen(np.zeros(0)))
+    steps: I64 = field(default_factory=lambda: frozen(np.zeros(0, np.int64)))
+    reach: F64 = field(default_factory=lambda: frozen(np.zeros(0)))
+    short: tuple[int, ...] = ()
+
+    def pile(self, key: str) -> Pile | None:
+        """Return a pile by its key, or None."""
+        return next((one for one in self.piles if one.key == key), None)
+
+    @property
+    def string(self) -> tuple[Pile, ...]:
+        """The neutral piles, dark to light."""
+        return tuple(sorted((one for one in self.piles if one.neutral), key=lambda one: one.lab[0]))
+
+    def children(self, key: str) -> tuple[Pile, ...]:
+        """Return the piles that begin from one."""
+        return tuple(one for one in self.piles if one.base == key)
+
+    @property
+    def covered(self) -> float:
+        """Share of what is wanted, by weight, that is had from a pile by two additions at most, or as well as these tubes can."""
+        weights = np.array([one.weight for one in self.wants])
+        return float(weights[served(self.away, self.reach)].sum() / weights.sum()) if len(weights) else 1.0
+
+    @property
+    def beyond(self) -> tuple[int, ...]:
+        """Places of the wants that no mixture of these tubes reaches."""
+        return tuple(int(k) for k in np.flatnonzero(self.reach > OUT))
+
+
+def served(away: F64, reach: F64) -> np.ndarray:
+    """Tell which colours are had, within `NEAR` of what the tubes can do."""
+    return np.asarray(away <= np.maximum(NEAR, reach + 0.8))
+
+
+def merged(wants: Sequence[Want], same: float = SAME) -> tuple[F64, F64, list[list[int]]]:
+    """Gather colours that the eye cannot tell apart, the weightiest first.
+
+    Returns
+    -------
+    lab : (m, 3) float64
+        Mean colours by weight.
+    weight : (m,) float64
+    members : list of lists of int
+    """
+    order = sorted(range(len(wants)), key=lambda k: (-wants[k].weight, k))
+    middles: list[F64] = []
+    weights: list[float] = []
+    members: list[list[int]] = []
+    for k in order:
+        lab, weight = np.array(wants[k].lab), wants[k].weight
+        if middles:
+            far = np.asarray(difference(np.array(middles), lab), np.float64)
+            near = int(np.argmin(far))
+            if far[near] < same:
+                has = weights[near]
+                middles[near] = (middles[near] * has + lab * weight) / max(has + weight, 1e-12)
+                weights[near] += weight
+                members[near].append(k)
+                continue
+        middles.append(lab)
+        weights.append(weight)
+        members.append([k])
+    return np.array(middles).reshape(-1, 3), np.array(weights), members
+
+
+def chosen(lab: F64, weight: F64, count: int, fixed: F64 | None = None) -> list[int]:
+    """Choose so many of some colours that all are near to one chosen.
+
+    Parameters
+    ----------
+    lab : (m, 3) float64
+    weight : (m,) float64
+    count : int
+        To be chosen beside the fixed ones.
+    fixed : (f, 3) float64, optional
+        Colours that are there already.
+
+    Returns
+    -------
+    list of int
+    """
+    if not len(lab):
+        return []
+    far = np.minimum(np.asarray(difference(lab[:, None], lab[None]), np.float64), SERVED * 3)
+    near = np.full(len(lab), SERVED * 3)
+    if fixed is not None and len(fixed):
+        near = np.minimum(near, np.asarray(difference(lab[:, None], fixed[None]), np.float64).min(axis=1))
+    cost = weight * 1.0
+    taken: list[int] = []
+    for _ in range(min(count, len(lab))):
+        left = (cost[:, None] * np.minimum(near[:, None], far)).sum(axis=0)
+        left[taken] = np.inf
+        taken.append(int(np.argmin(left)))
+        near = np.minimum(near, far[:, taken[-1]])
+    outer = np.full(len(lab), SERVED * 3)
+    if fixed is not None and len(fixed):
+        outer = np.asarray(difference(lab[:, None], fixed[None]), np.float64).min(axis=1)
+    for _ in range(_EXCHANGES):
+        before = list(taken)
+        for place in range(len(taken)):
+            others = [k for j, k in enumerate(taken) if j != place]
+            rest = np.minimum(outer, far[:, others].min(axis=1)) if others else outer
+            left = (cost[:, None] * np.minimum(rest[:, None], far)).sum(axis=0)
+            left[others] = np.inf
+            taken[place] = int(np.argmin(left))
+        if taken == before:
+            break
+    return taken
+
+
+def build(
+    rack: Rack,
+    wants: Sequence[Want],
+    *,
+    limits: Limits | None = None,
+    held: Sequence[Held] = (),
+    count: int = 0,
+    mother: tuple[tuple[str, float], ...] = (),
+    at: Callable[[float], None] = lambda _: None,
+) -> Palette:
+    """Build the palette of a painting.
+
+    Parameters
+    ----------
+    rack : Rack
+        The tubes in the studio, as strong as they were learned to be.
+    wants : sequence of Want
+        Colours of every pass and part.
+    limits : Limits
+    held : sequence of Held
+        Piles that are mixed already.
+    count : int
+        Piles to make; 0 makes as many as are needed, 6 to 14.
+    mother : parts
+        The dark that takes part in most; the one that leans as the painting's darks do when empty.
+    at : callable
+        Told the share that is done; may raise to give up.
+    """
+    limits = limits or Limits()
+    lab, weight, members = merged(wants)
+    if not len(lab):
+        return Palette(tuple(_held_piles(rack, held)))
+    fixed = np.array([one.lab for one in held]).reshape(-1, 3)
+    heads = max(0, (count or FEWEST) - len(held))
+    most = max(0, (count or MOST) - len(held))
+    dark = mother or _mother(rack, lab, weight)
+    if dark and not count:
+        # The mother may lie beside what was chosen.
+        most = max(0, most - 1)
+    while True:
+        picks = chosen(lab, weight, min(heads, len(lab)), fixed)
+        near = np.concatenate([fixed, lab[picks]]) if len(fixed) or picks else lab[:0]
+        far = np.asarray(difference(lab[:, None], near[None]), np.float64).min(axis=1) if len(near) else weight * 0 + 99
+        lost = (far > SERVED) & (weight > 0.01 * weight.sum())
+        if count or not lost.any() or heads >= most or len(picks) >= len(lab):
+            break
+        heads += 1
+    best = np.zeros(len(lab))
+    for again in range(_AGAIN):
+        picks = chosen(lab, weight, min(heads, len(lab)), fixed)
+        piles = _mixed(rack, lab[picks], weight[picks], limits, held, dark, lambda share: at(0.1 + 0.3 * share))
+        pile_of, away, steps = _assigned(rack, piles, lab, limits, lambda share: at(0.4 + 0.4 * share))
+        for k in np.flatnonzero((away > NEAR) & (best == 0)):
+            at(0.8)
+            best[k] = max(solve(rack, lab[k], limits).away, 1e-6)
+        left = float(weight[~served(away, best)].sum()) / float(weight.sum())
+        if count or left <= UNSERVED or heads >= most or again == _AGAIN - 1:
+            break
+        heads = min(most, heads + 2)
+    back = np.zeros(len(wants), np.int64)
+    for group, those in enumerate(members):
+        back[those] = group
+    own = [np.flatnonzero(pile_of[back] == k) for k in range(len(piles))]
+    named = unlike_names([one.lab for one in piles])
+    numbered = [
+        replace(
+            pile,
+            name=pile.name or name,
+            wants=tuple(int(w) for w in mine),
+            ml=float(sum(wants[int(w)].ml for w in mine)),
+        )
+        for pile, name, mine in zip(piles, named, own, strict=True)
+    ]
+    final = _with_amounts(numbered)
+    short = tuple(k for k, one in enumerate(final) if not one.held and one.recipe.away > OUT)
+    at(1.0)
+    return Palette(
+        final, tuple(wants), frozen(pile_of[back]), frozen(away[back]), frozen(steps[back]), frozen(best[back]), short
+    )
+
+
+def _mother(rack: Rack, lab: F64, weight: F64) -> tuple[tuple[str, float], ...]:
+    """Return the dark of two tubes that leans as the painting's darks and greys do; empty where the tubes have none."""
+    dull = (lab[:, 0] < 60) & (np.hypot(lab[:, 1], lab[:, 2]) < 2.5 * GREY)
+    found = blacks(rack)
+    if not found:
+        return ()
+    if not dull.any():
+        return black_leaning(rack, 0.0).parts  # type: ignore[union-attr]
+    white = next(k for k, tube in enumerate(rack.tubes) if tube.white)
+    ladder = np.concatenate([[0.0], np.geomspace(0.05, 12, 18)])
+
+    def miss(black: Black) -> float:
+        parts = rack.parts(black.parts)
+        mixes = np.repeat(parts[None] / parts.sum(), len(ladder), axis=0)
+        mixes[:, white] += ladder
+        far = np.asarray(difference(lab[dull][:, None], rack.lab(mixes)[None]), np.float64).min(axis=1)
+        return float((far * weight[dull]).sum())
+
+    # As the painting's darks and greys lean when this black is let down with white.
+    return min(found, key=miss).parts
+
+
+def _held_piles(rack: Rack, held: Sequence[Held]) -> list[Pile]:
+    made = []
+    for one in held:
+        recipe = Recipe(one.parts, one.lab, one.want, float(difference(np.array(one.lab), np.array(one.want))))
+        made.append(Pile(one.key, one.name, recipe, held=True))
+    return made
+
+
+def _mixed(
+    rack: Rack,
+    lab: F64,
+    weight: F64,
+    limits: Limits,
+    held: Sequence[Held],
+    dark: tuple[tuple[str, float], ...],
+    at: Callable[[float], None],
+) -> list[Pile]:
+    """Mix the chosen colours on paper, what covers most first, each from tubes or from the pile that needs least to become it."""
+    piles = _held_piles(rack, held)
+    with_mother = _with_mother(rack, dark)
+    order = sorted(range(len(lab)), key=lambda k: (-float(weight[k]), float(lab[k, 0])))
+    if dark and len(lab) and not any(one.key == MOTHER for one in piles):
+        first = min(order, key=lambda k: float(lab[k, 0]) + 0.7 * float(np.hypot(*lab[k, 1:])))
+        recipe = rack.recipe(rack.parts(dark), lab[first])
+        # The darkest dull pile is the mother mix itself where it comes as close as any; else that lies beside it.
+        own = lab[first, 0] < DARK and recipe.away <= max(solve(rack, lab[first], limits).away + 1.5, NEAR)
+        if own:
+            order.remove(first)
+        else:
+            recipe = replace(recipe, target=recipe.lab, away=0.0)
+        piles.append(Pile(MOTHER, "", recipe, mother=1.0))
+    for number, k in enumerate(order):
+        at(number / max(len(order), 1))
+        piles.append(_one(rack, with_mother, lab[k], limits, piles, dark, len(piles) + 1))
+    return piles
+
+
+def _with_mother(rack: Rack, dark: tuple[tuple[str, float], ...]) -> Rack | None:
+    """Return the rack with the mother mix as a further tube; None without one."""
+    if not dark:
+        return None
+    parts = rack.parts(dark)
+    whole = float(parts.sum())
+    tube = Tube(
+        MOTHER, "Mother mix", "", (20.0, 0.0, 0.0), (50.0, 0.0, 0.0), 0.5,
+        float((parts * rack.strength).sum() / whole), "medium", "medium", "", 1.4, "oil",
+        frozen(parts @ rack.k / whole), frozen(parts @ rack.s / whole),
+    )  # fmt: skip
+    return Rack((*rack.tubes, tube), rack.shown)
+
+
+def _one(
+    rack: Rack,
+    with_mother: Rack | None,
+    target: F64,
+    limits: Limits,
+    piles: Sequence[Pile],
+    dark: tuple[tuple[str, float], ...],
+    number: int,
+) -> Pile:
+    plain = solve(rack, target, limits)
+    made = Pile(f"p{number}", "", plain)
+    score = plain.away + 0.3 * len(plain.parts)
+    if with_mother is not None:
+        alone = (*limits.alone, True) if limits.alone else ()
+        taking = replace(limits, most=min(limits.most, 3), needed=(len(rack),), alone=alone)
+        found = solve(with_mother, target, taking)
+        whole = found.whole
+        share = found.share(MOTHER)
+        other = found.away + 0.3 * len(found.parts) - TAKES_PART
+        if other < score and share >= LEAST_SHARE:
+            tubes = _down_to_tubes(rack, found.parts, dark, target)
+            at_hand = next((one for one in piles if one.key == MOTHER), None)
+            base = MOTHER if at_hand is not None else ""
+            added = tuple((key, n) for key, n in found.parts if key != MOTHER)
+            made = Pile(made.key, "", tubes, base, share * whole if base else 0.0, added if base else (), mother=share)
+            score = other
+    # White and colour are added to what is there: the pile that needs least comes first.
+    nearest = sorted(piles, key=lambda one: float(difference(np.array(one.lab), target)))[:3]
+    for one in nearest:
+        if any(key not in rack.ids for key, _ in one.recipe.parts):
+            continue
+        parts = rack.parts(one.recipe.parts)
+        parts *= TEN / parts.sum()
+        shift = np.array(one.lab) - rack.lab(parts)
+        step = addition(rack, parts, target, shift=shift, halving=False)
+        if not step.added or not _allowed_most(one, step, limits):
+            continue
+        other = step.away + 0.25 * len(step.added) + 0.15 * (step.grows - 1) - TAKES_PART * (one.mother > 0.02)
+        if other < score:
+            recipe = rack.recipe(parts + rack.parts(step.added), target)
+            if one.held:
+                recipe = replace(recipe, lab=step.lab, away=step.away)
+            made = Pile(made.key, "", recipe, one.key, float(parts.sum()), step.added, one.mother / step.grows)
+            score = other
+    return made
+
+
+def _plainly(base: float, added: tuple[tuple[str, float], ...]) -> tuple[float, tuple[tuple[str, float], ...]]:
+    """Return parts of a pile and what is added to them in the smallest halves, where they are halves: 10 and 5 are 2 and 1."""
+    tenths = [round(n * 10) for n in (base, *(n for _, n in added))]
+    common = int(np.gcd.reduce(tenths))
+    if common % 5:
+        return base, added
+    step = common / 5 if common % 10 else common / 10
+    return base / step, tuple((key, n / step) for key, n in added)
+
+
+def _allowed_most(pile: Pile, step: Addition, limits: Limits) -> bool:
+    """Tell whether a pile with an addition still is no mud: one tube more than a recipe may have, its mother's counted."""
+    return len({key for key, _ in (*pile.recipe.parts, *step.added)}) <= limits.most + 1
+
+
+def _down_to_tubes(
+    rack: Rack, parts: Sequence[tuple[str, float]], dark: tuple[tuple[str, float], ...], target: F64
+) -> Recipe:
+    whole = sum(n for _, n in dark)
+    made = np.zeros(len(rack))
+    for key, n in parts:
+        if key == MOTHER:
+            made += rack.parts(dark) / whole * n
+        else:
+            made += rack.parts({key: n})
+    return rack.recipe(made, target)
+
+
+def _assigned(
+    rack: Rack, piles: Sequence[Pile], lab: F64, limits: Limits, at: Callable[[float], None]
+) -> tuple[I64, F64, I64]:
+    """Give every colour its pile, and the additions it needs from it."""
+    pile_of, away, steps = np.zeros(len(lab), np.int64), np.zeros(len(lab)), np.zeros(len(lab), np.int64)
+    if not piles:
+        return pile_of - 1, away + 99, steps
+    seen = np.array([one.lab for one in piles])
+    far = np.asarray(difference(lab[:, None], seen[None]), np.float64)
+    for k in range(len(lab)):
+        at(k / len(lab))
+        order = np.argsort(far[k], kind="stable")
+        pile_of[k], away[k] = order[0], far[k, order[0]]
+        if away[k] <= NEAR:
+            continue
+        for j in order[:2]:
+            step = from_pile(rack, piles[j], lab[k])
+            if step is not None and step.away < away[k] - 0.3:
+                pile_of[k], away[k], steps[k] = j, step.away, len(step.added)
+            if away[k] <= NEAR:
+                break
+    return pile_of, away, steps
+
+
+def from_pile(rack: Rack, pile: Pile, target: F64, most: int = 2) -> Addition | None:
+    """Return what to add to ten parts of a pile for a colour; None where its tubes are not at hand."""
+    if any(key not in rack.ids for key, _ in pile.recipe.parts):
+        return None
+    parts = rack.parts(pile.recipe.parts)
+    parts *= TEN / parts.sum()
+    return addition(rack, parts, target, shift=np.array(pile.lab) - rack.lab(parts), most=most, halving=False)
+
+
+def _with_amounts(piles: Sequence[Pile]) -> tuple[Pile, ...]:
+    """Return the piles with what must be mixed of each: its own places, and what others take from it."""
+    from foxpath.core.mixes.amounts import LEAST_ML
+
+    mixed = {one.key: max(one.ml, LEAST_ML) for one in piles}
+    for one in reversed(piles):
+        if one.base:
+            whole = one.base_parts + sum(n for _, n in one.added)
+            mixed[one.base] += mixed[one.key] * one.base_parts / max(whole, 1e-9)
+    return tuple(replace(one, mixed_ml=mixed[one.key]) for one in piles)
