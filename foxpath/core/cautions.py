@@ -1,5 +1,7 @@
 """Safety notes, shown once and where they are needed. They remind; labels and local rules come first."""
 
+from collections.abc import Sequence
+
 from foxpath.core.passes.roles import Role
 
 SOLVENT = (
@@ -10,6 +12,24 @@ PIGMENT = (
     "Some pigments (cadmium, cobalt, lead) are harmful: no dry sanding, no spraying, no eating; wash your hands. "
     "The label comes first."
 )
+
+
+SPRAY = "Sprayed fixative and varnish: outdoors or with strong ventilation, away from flames. The label and local rules come first."
+
+
+def pigment_cautions(hazards: Sequence[tuple[str, str]]) -> tuple[str, ...]:
+    """Return one note for tubes with a known hazard, given as (name, hazard); none without. What they share is said once.
+
+    The same warning stands for several tubes: it is written once, with their names.
+    """
+    by_warning: dict[str, list[str]] = {}
+    for name, hazard in hazards:
+        if hazard:
+            by_warning.setdefault(hazard, []).append(name)
+    if not by_warning:
+        return ()
+    said = "; ".join(f"{', '.join(names)}: {hazard}" for hazard, names in by_warning.items())
+    return (f"{said}. Wash your hands; the label and local rules come first.",)
 
 
 def cautions_for(role: Role) -> tuple[str, ...]:

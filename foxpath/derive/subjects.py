@@ -11,8 +11,10 @@ from foxpath.derive.edges.reading import read_edges
 from foxpath.derive.eyes.reading import eye_findings, read_eyes
 from foxpath.derive.growth.reading import growth_findings, read_growth
 from foxpath.derive.handout import pages, record
+from foxpath.derive.handout.mixes import mix_record, mix_sheet_pages
 from foxpath.derive.lengths.borders import EdgesClose, close_edges
 from foxpath.derive.lengths.reading import LengthsClose, close_lengths, unshown_findings
+from foxpath.derive.mixes.reading import MixesClose, close_mixes, mix_findings
 from foxpath.derive.passes.reading import (
     LayingClose,
     PassesClose,
@@ -37,10 +39,11 @@ GROWTH = Subject("growth", read_growth, nothing, None, growth_findings, record.g
 EDGES = Subject("edges", read_edges, close_edges, EdgesClose(), record=record.edges, pages=pages.edges)
 LENGTHS = Subject("lengths", nothing, close_lengths, LengthsClose(), unshown_findings, record.lengths, pages.lengths)
 EYES = Subject("eyes", read_eyes, nothing, None, eye_findings, record.eyes, pages.eyes)
+MIXES = Subject("mixes", nothing, close_mixes, MixesClose(), mix_findings, mix_record, mix_sheet_pages)
 PASSES = Subject("passes", read_passes, close_passes, PassesClose(), pass_findings, record.passes, pages.passes)
 REHEARSAL = Subject("rehearsal", nothing, nothing, None, record=record.rehearsal)
 
-SUBJECTS: tuple[Subject[Any, Any], ...] = (REFERENCE, ZONES, GROWTH, EDGES, LENGTHS, EYES, PASSES, REHEARSAL)
+SUBJECTS: tuple[Subject[Any, Any], ...] = (REFERENCE, ZONES, GROWTH, EDGES, LENGTHS, EYES, MIXES, PASSES, REHEARSAL)
 """Every subject, in the order of the trail."""
 
 

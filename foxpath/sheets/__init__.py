@@ -17,6 +17,7 @@ from foxpath.sheets.length_pages import (
     laying_page,
     length_page,
 )
+from foxpath.sheets.mix_pages import Bead, MixSheet, SwatchCard, ValueString, mix_pages
 from foxpath.sheets.openraster import FILMS, Painted, write_film, write_layers_file
 from foxpath.sheets.page import Draw
 from foxpath.sheets.paper import PAPERS
@@ -29,6 +30,7 @@ __all__ = [
     "FILMS",
     "PAPERS",
     "Band",
+    "Bead",
     "Book",
     "Card",
     "Draw",
@@ -43,14 +45,18 @@ __all__ = [
     "LayingSheet",
     "LengthRow",
     "LengthSheet",
+    "MixSheet",
     "Painted",
     "Shape",
+    "SwatchCard",
+    "ValueString",
     "edge_page",
     "eye_pages",
     "feather_page",
     "growth_page",
     "laying_page",
     "length_page",
+    "mix_pages",
     "pass_pages",
     "reference_page",
     "write_book",

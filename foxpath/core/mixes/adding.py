@@ -19,7 +19,7 @@ MOST_ADDED, MOST_GROWTH = 2, 3.0
 EQUAL = 0.5
 """dE00 that is not seen from where the painting is looked at: the pile stays as it is."""
 _LADDER = np.array([0.1, 0.2, 0.3, 0.4, 0.5, 0.7, 1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30, 40, 60])
-_PER_TUBE, _PER_GROWTH = 0.1, 0.25
+_PER_TUBE, _PER_GROWTH = 0.1, 0.45
 _HALVED = 1.5
 """dE00 that putting half the pile aside must bring to be worth the waste."""
 _PAIRED = 8

@@ -8,7 +8,7 @@ import numpy as np
 from foxpath.core.arrays import F64
 from foxpath.core.colour import difference
 from foxpath.core.mixes import optics
-from foxpath.core.mixes.recipe import Limits, Rack, Recipe, solve
+from foxpath.core.mixes.recipe import MOST_TUBES, Limits, Rack, Recipe, check_target, solve
 
 PICK_UP = 0.2
 """Share of the wet paint beneath that a stroke takes up."""
@@ -89,6 +89,65 @@ def best_veils(
                 )
         found.append(min(tries, key=lambda one: one.away + 0.3 * one.coats))
     return tuple(sorted(found, key=lambda one: one.away)[:most])
+
+
+def solve_film(rack: Rack, target: F64, over: F64, film_um: float, limits: Limits | None = None) -> Recipe:
+    """Return the recipe whose film over a dry colour comes nearest to a target.
+
+    Films are not linear in their parts: the best subsets of thick paint and of every tube alone are begun from, and each is fitted
+    as a film (Nelder and Mead 1965, doi:10.1093/comjnl/7.4.308), then rounded to parts a hand can take.
+
+    Raises
+    ------
+    InputError
+        As `solve`.
+    """
+    from scipy.optimize import minimize
+
+    limits, target = limits or Limits(), check_target(target)
+    most = solve(rack, target, replace(limits, most=min(limits.most, MOST_TUBES))) if limits.most >= 1 else None
+    beneath = optics.spectrum_of(over, rack.shown)
+
+    def looks(parts: F64) -> F64:
+        whole = parts.sum()
+        inside = optics.film(parts @ rack.k / whole, parts @ rack.s / whole, film_um, beneath)
+        return optics.lab_of(optics.seen(inside, rack.shown))
+
+    alone = np.eye(len(rack))
+    single = np.array([float(difference(looks(one), target)) for one in alone])
+    ranked = [int(k) for k in np.argsort(single, kind="stable")]
+    starts: list[tuple[int, ...]] = [(k,) for k in ranked[:3]]
+    if most is not None:
+        starts.append(tuple(rack.ids.index(key) for key, _ in most.parts))
+    # The single tubes that come nearest, with what lightens, darkens or turns them.
+    pairs = [(a, b) for a in ranked[:4] for b in range(len(rack)) if a != b]
+    near = sorted(pairs, key=lambda pair: min(float(difference(looks(alone[pair[0]] * w + alone[pair[1]]), target)) for w in (0.3, 1, 4)))  # fmt: skip
+    starts += near[:6] if limits.most >= 2 else []
+    if limits.most >= 3:
+        starts += [(*pair, k) for pair in near[:2] for k in ranked[:5] if k not in pair]
+    best: tuple[float, F64] | None = None
+    for places in dict.fromkeys(starts):
+        at = list(places[: limits.most])
+
+        def miss(logs: F64, at: list[int] = at) -> float:
+            parts = np.zeros(len(rack))
+            parts[at] = np.exp(np.clip(logs, -6, 6))
+            return float(difference(looks(parts), target))
+
+        logs = np.zeros(len(at))
+        if len(at) > 1:
+            logs = minimize(miss, logs, method="Nelder-Mead", options={"maxiter": 120, "xatol": 0.02, "fatol": 0.02}).x
+        shares = np.exp(np.clip(logs, -6, 6))
+        for whole in (*range(len(at), 21),) if len(at) > 1 else (1,):
+            parts = np.zeros(len(rack))
+            parts[at] = np.maximum(np.round(shares / shares.sum() * whole * 2) / 2, 0.5)
+            away = float(difference(looks(parts), target)) + 0.12 * len(at) + 0.008 * float(parts.sum())
+            if best is None or away < best[0]:
+                best = (away, parts)
+    assert best is not None
+    recipe = rack.recipe(best[1], target)
+    lab = looks(best[1])
+    return replace(recipe, lab=(float(lab[0]), float(lab[1]), float(lab[2])), away=float(difference(lab, target)))
 
 
 def veil_words(over: F64, lab: F64) -> str:

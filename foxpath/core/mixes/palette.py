@@ -13,7 +13,7 @@ import numpy as np
 from foxpath.core.arrays import F64, I64, frozen
 from foxpath.core.colour import difference
 from foxpath.core.mixes.adding import Addition, addition
-from foxpath.core.mixes.recipe import Limits, Rack, Recipe, solve
+from foxpath.core.mixes.recipe import MOST_TUBES, Limits, Rack, Recipe, solve
 from foxpath.core.mixes.strings import Black, black_leaning, blacks
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.mixes.words import GREY, unlike_names
@@ -227,7 +227,7 @@ def merged(wants: Sequence[Want], same: float = SAME) -> tuple[F64, F64, list[li
     return np.array(middles).reshape(-1, 3), np.array(weights), members
 
 
-def chosen(lab: F64, weight: F64, count: int, fixed: F64 | None = None) -> list[int]:
+def chosen(lab: F64, weight: F64, count: int) -> list[int]:
     """Choose so many of some colours that all are near to one chosen.
 
     Parameters
@@ -235,36 +235,26 @@ def chosen(lab: F64, weight: F64, count: int, fixed: F64 | None = None) -> list[
     lab : (m, 3) float64
     weight : (m,) float64
     count : int
-        To be chosen beside the fixed ones.
-    fixed : (f, 3) float64, optional
-        Colours that are there already.
 
     Returns
     -------
     list of int
     """
-    if not len(lab):
-        return []
-    far = np.minimum(np.asarray(difference(lab[:, None], lab[None]), np.float64), SERVED * 3)
-    near = np.full(len(lab), SERVED * 3)
-    if fixed is not None and len(fixed):
-        near = np.minimum(near, np.asarray(difference(lab[:, None], fixed[None]), np.float64).min(axis=1))
-    cost = weight * 1.0
+    farthest = SERVED * 3
+    far = np.minimum(np.asarray(difference(lab[:, None], lab[None]), np.float64), farthest)
+    near = np.full(len(lab), farthest)
     taken: list[int] = []
     for _ in range(min(count, len(lab))):
-        left = (cost[:, None] * np.minimum(near[:, None], far)).sum(axis=0)
+        left = (weight[:, None] * np.minimum(near[:, None], far)).sum(axis=0)
         left[taken] = np.inf
         taken.append(int(np.argmin(left)))
         near = np.minimum(near, far[:, taken[-1]])
-    outer = np.full(len(lab), SERVED * 3)
-    if fixed is not None and len(fixed):
-        outer = np.asarray(difference(lab[:, None], fixed[None]), np.float64).min(axis=1)
     for _ in range(_EXCHANGES):
         before = list(taken)
         for place in range(len(taken)):
             others = [k for j, k in enumerate(taken) if j != place]
-            rest = np.minimum(outer, far[:, others].min(axis=1)) if others else outer
-            left = (cost[:, None] * np.minimum(rest[:, None], far)).sum(axis=0)
+            rest = far[:, others].min(axis=1) if others else np.full(len(lab), farthest)
+            left = (weight[:, None] * np.minimum(rest[:, None], far)).sum(axis=0)
             left[others] = np.inf
             taken[place] = int(np.argmin(left))
         if taken == before:
@@ -303,27 +293,20 @@ def build(
     limits = limits or Limits()
     lab, weight, members = merged(wants)
     if not len(lab):
-        return Palette(tuple(_held_piles(rack, held)))
-    fixed = np.array([one.lab for one in held]).reshape(-1, 3)
-    heads = max(0, (count or FEWEST) - len(held))
-    most = max(0, (count or MOST) - len(held))
+        return Palette(tuple(_held_pile(one) for one in held))
     dark = mother or _mother(rack, lab, weight)
-    if dark and not count:
-        # The mother may lie beside what was chosen.
-        most = max(0, most - 1)
-    while True:
-        picks = chosen(lab, weight, min(heads, len(lab)), fixed)
-        near = np.concatenate([fixed, lab[picks]]) if len(fixed) or picks else lab[:0]
-        far = np.asarray(difference(lab[:, None], near[None]), np.float64).min(axis=1) if len(near) else weight * 0 + 99
-        lost = (far > SERVED) & (weight > 0.01 * weight.sum())
-        if count or not lost.any() or heads >= most or len(picks) >= len(lab):
+    # The mother may lie beside what was chosen.
+    heads, most = (count, count) if count else (FEWEST, MOST - bool(dark))
+    while not count and heads < min(most, len(lab)):
+        far = np.asarray(difference(lab[:, None], lab[chosen(lab, weight, heads)][None]), np.float64).min(axis=1)
+        if not ((far > SERVED) & (weight > 0.01 * weight.sum())).any():
             break
         heads += 1
+    mixer = _Mixer(rack, limits, dark)
     best = np.zeros(len(lab))
     for again in range(_AGAIN):
-        picks = chosen(lab, weight, min(heads, len(lab)), fixed)
-        piles = _mixed(rack, lab[picks], weight[picks], limits, held, dark, lambda share: at(0.1 + 0.3 * share))
-        pile_of, away, steps = _assigned(rack, piles, lab, limits, lambda share: at(0.4 + 0.4 * share))
+        piles = mixer.piles(lab, weight, chosen(lab, weight, heads), held, lambda share: at(0.1 + 0.3 * share))
+        pile_of, away, steps = _assigned(rack, piles, lab, lambda share: at(0.4 + 0.4 * share))
         for k in np.flatnonzero((away > NEAR) & (best == 0)):
             at(0.8)
             best[k] = max(solve(rack, lab[k], limits).away, 1e-6)
@@ -375,41 +358,124 @@ def _mother(rack: Rack, lab: F64, weight: F64) -> tuple[tuple[str, float], ...]:
     return min(found, key=miss).parts
 
 
-def _held_piles(rack: Rack, held: Sequence[Held]) -> list[Pile]:
-    made = []
-    for one in held:
-        recipe = Recipe(one.parts, one.lab, one.want, float(difference(np.array(one.lab), np.array(one.want))))
-        made.append(Pile(one.key, one.name, recipe, held=True))
-    return made
+def _held_pile(one: Held, mother: float = 0.0) -> Pile:
+    away = float(difference(np.array(one.lab), np.array(one.want)))
+    return Pile(one.key, one.name, Recipe(one.parts, one.lab, one.want, away), mother=mother, held=True)
 
 
-def _mixed(
-    rack: Rack,
-    lab: F64,
-    weight: F64,
-    limits: Limits,
-    held: Sequence[Held],
-    dark: tuple[tuple[str, float], ...],
-    at: Callable[[float], None],
-) -> list[Pile]:
-    """Mix the chosen colours on paper, what covers most first, each from tubes or from the pile that needs least to become it."""
-    piles = _held_piles(rack, held)
-    with_mother = _with_mother(rack, dark)
-    order = sorted(range(len(lab)), key=lambda k: (-float(weight[k]), float(lab[k, 0])))
-    if dark and len(lab) and not any(one.key == MOTHER for one in piles):
-        first = min(order, key=lambda k: float(lab[k, 0]) + 0.7 * float(np.hypot(*lab[k, 1:])))
-        recipe = rack.recipe(rack.parts(dark), lab[first])
+class _Mixer:
+    """Mixes chosen colours on paper, each from tubes or from the pile that needs least to become it."""
+
+    def __init__(self, rack: Rack, limits: Limits, dark: tuple[tuple[str, float], ...]) -> None:
+        self.rack, self.limits, self.dark = rack, limits, dark
+        self.with_mother = _with_mother(rack, dark)
+        self.mother_key = MOTHER
+
+    def piles(
+        self, lab: F64, weight: F64, picks: Sequence[int], held: Sequence[Held], at: Callable[[float], None]
+    ) -> list[Pile]:
+        """Return the piles in the order they are mixed: the mother, then what covers most first.
+
+        A pile that is there already takes the place of the colour it was mixed for, so that the others stay as they were.
+        """
+        mine: dict[int, Held] = {}
+        spare: list[Held] = []
+        for one in held:
+            far = np.asarray(difference(lab[list(picks)], np.array(one.want)), np.float64)
+            order = [int(k) for k in np.argsort(far, kind="stable") if far[k] < 2 * SAME and picks[int(k)] not in mine]
+            if order:
+                mine[picks[order[0]]] = one
+            else:
+                spare.append(one)
+        piles = self._first(lab, picks, mine, spare)
+        done = {one.key for one in piles}
+        piles += [_held_pile(one) for one in spare if one.key not in done]
+        ranked = sorted(picks, key=lambda k: (-float(weight[k]), float(lab[k, 0])))
+        for number, k in enumerate(ranked):
+            at(number / max(len(ranked), 1))
+            if k in mine:
+                piles += [_held_pile(mine[k])] if mine[k].key not in done else []
+            elif k != self.taken:
+                piles.append(self._one(lab[k], piles))
+        return piles
+
+    def _first(self, lab: F64, picks: Sequence[int], mine: dict[int, Held], spare: Sequence[Held]) -> list[Pile]:
+        """Return the mother mix, as it lies there or as it is planned; it may serve the darkest dull colour itself."""
+        self.taken = -1
+        if not self.dark or not len(picks):
+            return []
+        rack = self.rack
+        there = next((one for one in (*mine.values(), *spare) if _same_ratio(one.parts, self.dark)), None)
+        if there is not None:
+            self.mother_key = there.key
+            return [_held_pile(there, 1.0)]
+        self.mother_key = MOTHER
+        free = [k for k in picks if k not in mine]
+        if not free:
+            return []
+        first = min(free, key=lambda k: float(lab[k, 0]) + 0.7 * float(np.hypot(*lab[k, 1:])))
+        recipe = rack.recipe(rack.parts(self.dark), lab[first])
         # The darkest dull pile is the mother mix itself where it comes as close as any; else that lies beside it.
-        own = lab[first, 0] < DARK and recipe.away <= max(solve(rack, lab[first], limits).away + 1.5, NEAR)
-        if own:
-            order.remove(first)
+        if lab[first, 0] < DARK and recipe.away <= max(solve(rack, lab[first], self.limits).away + 1.5, NEAR):
+            self.taken = first
         else:
             recipe = replace(recipe, target=recipe.lab, away=0.0)
-        piles.append(Pile(MOTHER, "", recipe, mother=1.0))
-    for number, k in enumerate(order):
-        at(number / max(len(order), 1))
-        piles.append(_one(rack, with_mother, lab[k], limits, piles, dark, len(piles) + 1))
-    return piles
+        return [Pile(MOTHER, "", recipe, mother=1.0)]
+
+    def _one(self, target: F64, piles: Sequence[Pile]) -> Pile:
+        """Return a pile for a colour, from tubes, with the mother, or from one of the piles nearest to it."""
+        rack, limits = self.rack, self.limits
+        plain = solve(rack, target, limits)
+        made = Pile(_key_of(target, piles), "", plain)
+        score = plain.away + 0.3 * len(plain.parts)
+        if self.with_mother is not None:
+            found = solve(self.with_mother, target, self._taking())
+            share = found.share(MOTHER)
+            other = found.away + 0.3 * len(found.parts) - TAKES_PART
+            if other < score and share >= LEAST_SHARE:
+                made, score = self._from_mother(made.key, found, target), other
+        for one in sorted(piles, key=lambda one: float(difference(np.array(one.lab), target)))[:3]:
+            if any(key not in rack.ids for key, _ in one.recipe.parts):
+                continue
+            parts = rack.parts(one.recipe.parts)
+            parts *= TEN / parts.sum()
+            step = addition(rack, parts, target, shift=np.array(one.lab) - rack.lab(parts), halving=False)
+            if not step.added or not _no_mud(one, step, limits):
+                continue
+            # White and colour are added to what is there: the pile that needs least comes first.
+            other = (
+                step.away + 0.25 * len(step.added) + 0.15 * (step.grows - 1) - TAKES_PART * (one.mother > LEAST_SHARE)
+            )
+            if other < score:
+                recipe = rack.recipe(parts + rack.parts(step.added), target)
+                if one.held:
+                    recipe = replace(recipe, lab=step.lab, away=step.away)
+                base, added = _plainly(TEN, step.added)
+                made, score = Pile(made.key, "", recipe, one.key, base, added, one.mother / step.grows), other
+        return made
+
+    def _taking(self) -> Limits:
+        alone = (*self.limits.alone, True) if self.limits.alone else ()
+        return replace(self.limits, most=min(self.limits.most, MOST_TUBES), needed=(len(self.rack),), alone=alone)
+
+    def _from_mother(self, key: str, found: Recipe, target: F64) -> Pile:
+        tubes = _down_to_tubes(self.rack, found.parts, self.dark, target)
+        added = tuple((tube, n) for tube, n in found.parts if tube != MOTHER)
+        share = found.share(MOTHER)
+        return Pile(key, "", tubes, self.mother_key, share * found.whole, added, mother=share)
+
+
+def _key_of(target: F64, piles: Sequence[Pile]) -> str:
+    """Name a planned pile by its colour, so that it keeps its name while others come and go."""
+    base = "p" + "-".join(f"{v:.0f}".replace("-", "m") for v in target)
+    taken = {one.key for one in piles}
+    return next(key for n in range(1, 100) if (key := base if n == 1 else f"{base}-{n}") not in taken)
+
+
+def _same_ratio(parts: tuple[tuple[str, float], ...], other: tuple[tuple[str, float], ...]) -> bool:
+    a, b = dict(parts), dict(other)
+    whole, whole_b = sum(a.values()), sum(b.values())
+    return a.keys() == b.keys() and all(abs(a[key] / whole - b[key] / whole_b) < 0.03 for key in a)
 
 
 def _with_mother(rack: Rack, dark: tuple[tuple[str, float], ...]) -> Rack | None:
@@ -426,53 +492,6 @@ def _with_mother(rack: Rack, dark: tuple[tuple[str, float], ...]) -> Rack | None
     return Rack((*rack.tubes, tube), rack.shown)
 
 
-def _one(
-    rack: Rack,
-    with_mother: Rack | None,
-    target: F64,
-    limits: Limits,
-    piles: Sequence[Pile],
-    dark: tuple[tuple[str, float], ...],
-    number: int,
-) -> Pile:
-    plain = solve(rack, target, limits)
-    made = Pile(f"p{number}", "", plain)
-    score = plain.away + 0.3 * len(plain.parts)
-    if with_mother is not None:
-        alone = (*limits.alone, True) if limits.alone else ()
-        taking = replace(limits, most=min(limits.most, 3), needed=(len(rack),), alone=alone)
-        found = solve(with_mother, target, taking)
-        whole = found.whole
-        share = found.share(MOTHER)
-        other = found.away + 0.3 * len(found.parts) - TAKES_PART
-        if other < score and share >= LEAST_SHARE:
-            tubes = _down_to_tubes(rack, found.parts, dark, target)
-            at_hand = next((one for one in piles if one.key == MOTHER), None)
-            base = MOTHER if at_hand is not None else ""
-            added = tuple((key, n) for key, n in found.parts if key != MOTHER)
-            made = Pile(made.key, "", tubes, base, share * whole if base else 0.0, added if base else (), mother=share)
-            score = other
-    # White and colour are added to what is there: the pile that needs least comes first.
-    nearest = sorted(piles, key=lambda one: float(difference(np.array(one.lab), target)))[:3]
-    for one in nearest:
-        if any(key not in rack.ids for key, _ in one.recipe.parts):
-            continue
-        parts = rack.parts(one.recipe.parts)
-        parts *= TEN / parts.sum()
-        shift = np.array(one.lab) - rack.lab(parts)
-        step = addition(rack, parts, target, shift=shift, halving=False)
-        if not step.added or not _allowed_most(one, step, limits):
-            continue
-        other = step.away + 0.25 * len(step.added) + 0.15 * (step.grows - 1) - TAKES_PART * (one.mother > 0.02)
-        if other < score:
-            recipe = rack.recipe(parts + rack.parts(step.added), target)
-            if one.held:
-                recipe = replace(recipe, lab=step.lab, away=step.away)
-            made = Pile(made.key, "", recipe, one.key, float(parts.sum()), step.added, one.mother / step.grows)
-            score = other
-    return made
-
-
 def _plainly(base: float, added: tuple[tuple[str, float], ...]) -> tuple[float, tuple[tuple[str, float], ...]]:
     """Return parts of a pile and what is added to them in the smallest halves, where they are halves: 10 and 5 are 2 and 1."""
     tenths = [round(n * 10) for n in (base, *(n for _, n in added))]
@@ -483,7 +502,7 @@ def _plainly(base: float, added: tuple[tuple[str, float], ...]) -> tuple[float, 
     return base / step, tuple((key, n / step) for key, n in added)
 
 
-def _allowed_most(pile: Pile, step: Addition, limits: Limits) -> bool:
+def _no_mud(pile: Pile, step: Addition, limits: Limits) -> bool:
     """Tell whether a pile with an addition still is no mud: one tube more than a recipe may have, its mother's counted."""
     return len({key for key, _ in (*pile.recipe.parts, *step.added)}) <= limits.most + 1
 
@@ -501,9 +520,7 @@ def _down_to_tubes(
     return rack.recipe(made, target)
 
 
-def _assigned(
-    rack: Rack, piles: Sequence[Pile], lab: F64, limits: Limits, at: Callable[[float], None]
-) -> tuple[I64, F64, I64]:
+def _assigned(rack: Rack, piles: Sequence[Pile], lab: F64, at: Callable[[float], None]) -> tuple[I64, F64, I64]:
     """Give every colour its pile, and the additions it needs from it."""
     pile_of, away, steps = np.zeros(len(lab), np.int64), np.zeros(len(lab)), np.zeros(len(lab), np.int64)
     if not piles:

@@ -78,7 +78,11 @@ def missing(
             high = middle
     kept = kept or _muted(rack, target, 0.0, limits)
     tube, left = _helper(rack, target, nearest.away, limits, others)
-    return Missing(nearest.lab[0] - float(target[0]), wanted * (1 - low), kept, tube, left)
+    # A mix that is strong enough already misses by its hue or value, not by chroma.
+    had = max(
+        wanted * low, min(wanted, float(np.hypot(nearest.lab[1], nearest.lab[2]))) if kept.away > nearest.away else 0.0
+    )
+    return Missing(nearest.lab[0] - float(target[0]), max(0.0, wanted - had), kept, tube, left)
 
 
 def _muted(rack: Rack, target: F64, share: float, limits: Limits) -> Recipe:

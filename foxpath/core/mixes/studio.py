@@ -103,6 +103,8 @@ class Mixes:
         Share of wet paint that a stroke takes up, 0 to 0.9.
     medium : str
         A key of `MEDIUMS`.
+    rehearsed : bool
+        The rehearsal is painted with the piles, not with any colour.
     """
 
     tubes: tuple[KeptTube, ...] = USUAL
@@ -116,6 +118,7 @@ class Mixes:
     pure: float = 0.05
     pick_up: float = 0.2
     medium: str = "solvent"
+    rehearsed: bool = False
 
     def pile(self, pile_id: str) -> MixedPile | None:
         """Return a mixed pile by its id, or None."""

@@ -12,9 +12,9 @@ from foxpath.core.rehearsal.marks import GROUND_LAB, Marks, painted
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.passes.features import further_marks
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.pictures import picture_key, study_of
-from foxpath.derive.rehearsal.features import further_marks
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import mask_key, mask_of
 from foxpath.document.model import Project

@@ -27,8 +27,9 @@ from foxpath.core.rehearsal.stage import (
 )
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
+from foxpath.derive.mixes.palette import in_palette
+from foxpath.derive.passes.features import further_marks
 from foxpath.derive.passes.plan import passes_of
-from foxpath.derive.rehearsal.features import further_marks
 from foxpath.derive.rehearsal.marks import forms_mm, marks_of
 from foxpath.derive.rehearsal.overhang import overhang_marks
 from foxpath.derive.rehearsal.panel import Keyed, Panel, Stood
@@ -88,7 +89,13 @@ def size_for(project: Project, width: int) -> tuple[int, int, float]:
 
 
 def groups_of(results: Results, project: Project, plan: PassPlan, progress: Progress) -> list[tuple[Hashable, Marks]]:
-    """Return the marks of a pass zone by zone, back to front, with their keys."""
+    """Return the marks of a pass zone by zone, back to front, with their keys; in the palette's colours where that is asked."""
+    return [in_palette(results, project, one, progress) for one in _free_groups(results, project, plan, progress)]
+
+
+def _free_groups(
+    results: Results, project: Project, plan: PassPlan, progress: Progress
+) -> list[tuple[Hashable, Marks]]:
     if plan.role.act == "ground":
         return [marks_of(results, project, plan, -1, progress)]
     made: list[tuple[Hashable, Marks]] = []
@@ -278,7 +285,7 @@ def laid_in(
 def _late(results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan) -> Keyed:
     """Return what a pass lays over softened borders: hair beyond its outline, and strays."""
     return [
-        one
+        in_palette(results, project, one, SILENT)
         for coat in _retouched(before, plan)
         for index in coat.zones
         for one in (*overhang_marks(results, project, coat, index), *stray_marks(results, project, coat, index))
