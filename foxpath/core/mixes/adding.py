@@ -39,7 +39,7 @@ class Addition:
     added : tuple of (tube id, parts)
         Empty when it is right as it is. Parts of the pile's own recipe.
     grows : float
-        Size of the pile afterwards, over what it was (after halving).
+        Size of the pile afterwards, over what it was; 3 at most, also where half is put aside first.
     lab : (L*, a*, b*)
         What it will look like.
     away : float
@@ -99,18 +99,20 @@ def addition(
     first = _smallest(rack, pile, aim, moved, most, may)
     if first.away <= _HALVED or not most or not halving:
         return first
-    half = _smallest(rack, pile / 2, aim, moved, most, may)
+    half = _smallest(rack, pile / 2, aim, moved, most, may, 2 * MOST_GROWTH)
     if half.away < first.away - _HALVED:
-        return Addition(half.added, half.grows, half.lab, half.away, halve=True)
+        return Addition(half.added, half.grows / 2, half.lab, half.away, halve=True)
     return first
 
 
-def _smallest(rack: Rack, pile: F64, want: F64, shift: F64, most: int, may: np.ndarray) -> Addition:
+def _smallest(
+    rack: Rack, pile: F64, want: F64, shift: F64, most: int, may: np.ndarray, growth: float = MOST_GROWTH
+) -> Addition:
     whole = float(pile.sum())
     now = rack.lab(pile) + shift
     stays = float(difference(now, want))
     best: _Try = (stays, stays, (), np.zeros(0), now)
-    steps = _LADDER[(MOST_GROWTH - 1) * whole >= _LADDER]
+    steps = _LADDER[(growth - 1) * whole >= _LADDER]
     if not len(steps) or not len(may):
         return _told(rack, best, whole)
     k, s = pile @ rack.k, pile @ rack.s
@@ -119,11 +121,11 @@ def _smallest(rack: Rack, pile: F64, want: F64, shift: F64, most: int, may: np.n
     if most >= 2 and len(may) > 1:
         # First every pair on a coarse ladder, in a plain metric; then the likeliest on the whole one.
         pairs = np.array(list(combinations(may, 2)))
-        coarse = _grid(steps[::3], whole)
+        coarse = _grid(steps[::3], whole, growth)
         far = (_laid(rack, k, s, pairs, coarse) + shift - want) @ metric(want)
         score = np.sqrt((far * far).sum(axis=-1)) + _PER_GROWTH * coarse.sum(axis=1) / whole
         likely = pairs[np.argsort(score.min(axis=1), kind="stable")[:_PAIRED]]
-        best = min(best, _best(rack, k, s, likely, _grid(steps, whole), want, shift, whole), key=lambda one: one[0])
+        best = min(best, _best(rack, k, s, likely, _grid(steps, whole, growth), want, shift, whole), key=lambda one: one[0])
     return _told(rack, best, whole)
 
 
@@ -143,10 +145,10 @@ def _best(rack: Rack, k: F64, s: F64, which: np.ndarray, parts: F64, want: F64, 
     return float(score[p, g]), float(away[p, g]), tuple(int(i) for i in which[p]), parts[g], lab[p, g]
 
 
-def _grid(steps: F64, whole: float) -> F64:
+def _grid(steps: F64, whole: float, growth: float) -> F64:
     """Return the (n, 2) amounts of two tubes that let a pile grow no further than it may."""
     grid = np.array(np.meshgrid(steps, steps, indexing="ij")).reshape(2, -1).T
-    fits = grid[grid.sum(axis=1) <= (MOST_GROWTH - 1) * whole + 1e-9]
+    fits = grid[grid.sum(axis=1) <= (growth - 1) * whole + 1e-9]
     return fits if len(fits) else grid[:1]
 
 

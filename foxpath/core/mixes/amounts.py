@@ -116,7 +116,9 @@ def medium_for(fat: float, paint: str, system: str) -> Medium:
 
 
 def runs_out(have_ml: float, needs: list[tuple[str, float]]) -> tuple[str, float] | None:
-    """Return in which of its passes a pile runs out, and what is missing for all of them, mL; None when it does.
+    """Return in which of its passes a pile runs out, and what is missing for all of them, mL; None when it does not.
+
+    What is less than the least that is mixed is not missed.
 
     Parameters
     ----------
@@ -127,6 +129,6 @@ def runs_out(have_ml: float, needs: list[tuple[str, float]]) -> tuple[str, float
     left = have_ml
     for number, (key, ml) in enumerate(needs):
         left -= ml
-        if left < -1e-6:
+        if left < -LEAST_ML:
             return key, -left + sum(more for _, more in needs[number + 1 :])
     return None

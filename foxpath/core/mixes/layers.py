@@ -76,17 +76,18 @@ def best_veils(
     rack: Rack, piles: Sequence[tuple[str, F64]], over: F64, want: F64, film_um: float, most: int = 3
 ) -> tuple[Veil, ...]:
     """Return the veils that bring a colour nearest to a wanted one, best first, one of each pile."""
+    beneath = optics.spectrum_of(over, rack.shown)
+    paint = np.array(DILUTIONS)[:, None, None]
     found = []
     for name, parts in piles:
+        whole = max(float(parts.sum()), 1e-9)
+        k, s = parts @ rack.k / whole * paint, parts @ rack.s / whole * paint
         tries = []
-        for paint in DILUTIONS:
-            for coats in range(1, COATS + 1):
-                lab = veil(rack, parts, over, film_um, paint=paint, coats=coats)
-                tries.append(
-                    Veil(
-                        name, paint, coats, (float(lab[0]), float(lab[1]), float(lab[2])), float(difference(lab, want))
-                    )
-                )
+        for coats in range(1, COATS + 1):
+            inside = optics.film(k, s, film_um * coats, beneath)
+            lab = optics.lab_of(optics.seen(inside, rack.shown))[:, 0]
+            for share, one, away in zip(DILUTIONS, lab, difference(lab, want), strict=True):
+                tries.append(Veil(name, share, coats, (float(one[0]), float(one[1]), float(one[2])), float(away)))
         found.append(min(tries, key=lambda one: one.away + 0.3 * one.coats))
     return tuple(sorted(found, key=lambda one: one.away)[:most])
 

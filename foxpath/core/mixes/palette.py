@@ -31,7 +31,7 @@ UNSERVED = 0.03
 """Share of what can be reached, by weight, that may be left without a pile near enough before another is made."""
 TEN = 10.0
 """Parts of a pile that additions are told for."""
-TAKES_PART = 1.2
+TAKES_PART = 1.5
 """dE00 that the mother mix's taking part is worth: what shares a dark hangs together."""
 LEAST_SHARE = 0.02
 """Of the mother in a pile, below which it is no part of it."""
@@ -318,7 +318,7 @@ def build(
     for group, those in enumerate(members):
         back[those] = group
     own = [np.flatnonzero(pile_of[back] == k) for k in range(len(piles))]
-    named = unlike_names([one.lab for one in piles])
+    named = unlike_names([one.lab for one in piles], [one.name for one in piles])
     numbered = [
         replace(
             pile,

@@ -9,24 +9,29 @@ from foxpath.core.mixes.tubes import Tube
 
 GREY = 7.0
 """C* below which a pile counts as neutral."""
-_HUES: tuple[tuple[float, str, str, str], ...] = (
-    (12, "plum", "rose", "pink"),
-    (35, "deep red", "red", "coral"),
-    (52, "deep rust", "rust", "peach"),
-    (66, "dark brown", "tawny", "apricot"),
-    (80, "umber brown", "fawn", "sand"),
-    (92, "dark ochre", "ochre", "straw"),
-    (106, "dark olive", "gold", "lemon"),
-    (135, "dark moss", "moss", "pale moss"),
-    (175, "deep green", "leaf green", "pale green"),
-    (215, "deep sea green", "sea green", "pale sea green"),
-    (255, "deep teal", "sky blue", "pale sky"),
-    (290, "deep blue", "blue", "pale blue"),
-    (325, "deep violet", "violet", "lilac"),
-    (350, "plum", "mauve", "pale mauve"),
-    (361, "plum", "rose", "pink"),
+_HUES: tuple[tuple[float, str, str, str, str], ...] = (
+    (12, "plum", "dusky rose", "rose", "pink"),
+    (35, "deep red", "brick", "red", "coral"),
+    (52, "deep rust", "rust", "light rust", "peach"),
+    (66, "dark brown", "chestnut", "tawny", "apricot"),
+    (80, "umber brown", "brown", "fawn", "sand"),
+    (92, "dark ochre", "bronze", "ochre", "straw"),
+    (106, "dark olive", "olive", "gold", "lemon"),
+    (135, "dark moss", "moss", "light moss", "pale moss"),
+    (175, "deep green", "fir green", "leaf green", "pale green"),
+    (215, "deep sea green", "bottle green", "sea green", "pale sea green"),
+    (255, "deep teal", "teal", "sky blue", "pale sky"),
+    (290, "deep blue", "blue", "light blue", "pale blue"),
+    (325, "deep violet", "violet", "lavender", "lilac"),
+    (350, "plum", "mauve", "light mauve", "pale mauve"),
+    (361, "plum", "dusky rose", "rose", "pink"),
 )
-"""Up to a hue angle: dark, middle and light of it."""
+"""Up to a hue angle: names from dark to light."""
+_TONES: tuple[float, ...] = (31, 46, 66)
+"""L* at which the next name begins."""
+_GREYS: tuple[tuple[float, str], ...] = (
+    (25, "black"), (36, "charcoal"), (46, "dark grey"), (62, "mid grey"), (82, "light grey"), (101, "white"),
+)  # fmt: skip
 _DULL: tuple[tuple[float, str], ...] = (
     (45, "rosy"),
     (100, "warm"),
@@ -48,19 +53,33 @@ def name_of(lab: Sequence[float] | F64) -> str:
     dull = next(word for most, word in _DULL if hue < most)
     if chroma < (9 if light <= 88 else 6):
         return f"{dull} {tone}"
-    dark, middle, pale = next((d, m, p) for most, d, m, p in _HUES if hue < most)
     if light >= 66 and chroma < 14:
-        return f"{'cream' if 60 <= hue < 110 else f'{dull} {tone}'}"
-    name = dark if light < 36 else middle if light < 66 else pale
-    return f"dull {name}" if chroma < 16 and not name.startswith(("dark", "deep", "pale", "dull", "umber")) else name
+        return "cream" if 60 <= hue < 110 else f"{dull} {tone}"
+    names = next(row[1:] for row in _HUES if hue < row[0])
+    return names[sum(light >= step for step in _TONES)]
 
 
-def unlike_names(labs: Sequence[Sequence[float]]) -> tuple[str, ...]:
-    """Return a name for each colour, no two alike: the lighter or warmer of two says so, else they are counted."""
+def unlike_names(labs: Sequence[Sequence[float]], given: Sequence[str] = ()) -> tuple[str, ...]:
+    """Return a name for each colour, no two alike: the lighter or warmer of two says so, else they are counted.
+
+    Parameters
+    ----------
+    labs : sequence of (L*, a*, b*)
+    given : sequence of str
+        Names that colours have already; empty ones are found.
+    """
+    kept = list(given) if given else [""] * len(labs)
     names = [name_of(lab) for lab in labs]
-    made = list(names)
+    made = [own or name for own, name in zip(kept, names, strict=True)]
+    taken = {name for name in kept if name}
     for name in dict.fromkeys(names):
-        same = [k for k, other in enumerate(names) if other == name]
+        same = [k for k, other in enumerate(names) if other == name and not kept[k]]
+        if name in taken:
+            for number, k in enumerate(sorted(same, key=lambda k: float(labs[k][0])), 2):
+                made[k] = f"{name} {number}"
+            continue
+        if not same:
+            continue
         if len(same) == 1:
             continue
         by_light = sorted(same, key=lambda k: float(labs[k][0]))
@@ -88,7 +107,7 @@ def lacks_word(have: Sequence[float] | F64, want: Sequence[float] | F64) -> str:
         return "nothing"
     light = (b[0] - a[0], LIGHT_WORDS)
     strong = ((chroma_b - chroma_a) / weight, ("greyer", "stronger"))
-    turned = chroma_a > 6 and chroma_b > 6 and float(np.dot(a[1:], b[1:])) / (chroma_a * chroma_b) > 0.9
+    turned = chroma_a > 6 and chroma_b > 6 and float(np.dot(a[1:], b[1:])) / (chroma_a * chroma_b) > 0.97
     shift = (b - a)[1:] / weight
     red, yellow = (shift[0], RED_WORDS), (shift[1], YELLOW_WORDS)
     # Along its own hue a colour grows stronger or greyer; across it, it turns.

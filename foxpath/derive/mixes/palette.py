@@ -56,13 +56,23 @@ def whole_rack(project: Project) -> Rack | None:
     return Rack(tubes, project.mixes.shown) if tubes else None
 
 
-def held_of(mixes: Mixes) -> tuple[Held, ...]:
-    """Return the piles that lie on the palette, as they were seen last, else as they should look."""
-    return tuple(Held(one.id, one.name, one.parts, _looks(one), one.want) for one in mixes.mixed if one.parts)
+def held_of(mixes: Mixes, rack: Rack) -> tuple[Held, ...]:
+    """Return the piles that lie on the palette, as they were seen last, else as their parts say."""
+    return tuple(Held(one.id, one.name, one.parts, _looks(one, rack), one.want) for one in mixes.mixed if one.parts)
 
 
-def _looks(pile: MixedPile) -> tuple[float, float, float]:
-    return pile.sights[-1].seen if pile.settled else pile.want
+def _looks(pile: MixedPile, rack: Rack) -> tuple[float, float, float]:
+    """Return what a pile looks like; what was said of an earlier look still holds for what lies in it now."""
+    if pile.settled:
+        return pile.sights[-1].seen
+    if any(key not in rack.ids for key, _ in pile.parts):
+        return pile.sights[-1].seen if pile.sights else pile.want
+    shift = np.zeros(3)
+    last = pile.sights[-1] if pile.sights else None
+    if last is not None and all(key in rack.ids for key, _ in last.parts):
+        shift = np.array(last.seen) - rack.lab_of(last.parts)
+    lab = rack.lab_of(pile.parts) + shift
+    return float(lab[0]), float(lab[1]), float(lab[2])
 
 
 def palette_of(results: Results, project: Project, progress: Progress = SILENT) -> Palette:
@@ -82,7 +92,7 @@ def palette_of(results: Results, project: Project, progress: Progress = SILENT) 
                 rack,
                 wants,
                 limits=mixes.limits(rack),
-                held=held_of(mixes),
+                held=held_of(mixes, rack),
                 count=mixes.count,
                 mother=mother if len(mother) == len(mixes.mother) else (),
                 at=lambda share: part.at(share, "planning the piles"),

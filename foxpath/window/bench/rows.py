@@ -310,7 +310,10 @@ class FindingRow(Judgement):
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """One row of a list: key, name, a note in the middle and one at the right, and a bar with its doubt."""
+    """One row of a list: key, name, a note in the middle and one at the right, and a bar with its doubt.
+
+    `swatch` is a grade of edge, or a colour as "#RRGGBB".
+    """
 
     key: str
     name: str
@@ -391,7 +394,12 @@ class Rows(Control):
     def _row(self, p: QPainter, row: Row, box: QRectF) -> None:
         y = box.center().y() + 4.6
         x = 6.0
-        if row.swatch:
+        if row.swatch.startswith("#"):
+            # A colour, on the grey of the well.
+            draw.rounded(p, QRectF(6, box.top() + 2, 34, box.height() - 4), 4, "well")
+            draw.rounded(p, QRectF(10, box.top() + 5, 26, box.height() - 10), 2, row.swatch)
+            x = 48
+        elif row.swatch:
             draw_grade(p, QRectF(6, box.top() + 2, 46, box.height() - 4), row.swatch)
             x = 60
         right = draw.width_of(row.right, 13) if row.right else 0.0

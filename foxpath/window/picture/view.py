@@ -63,6 +63,12 @@ class Overlay:
     affine: F64
 
 
+def stepped_back(room: QRectF) -> QRectF:
+    """Return where the picture lies when it steps back: a third of the room, in its lower right corner."""
+    width, height = min(316.0, room.width() * 0.36), min(258.0, room.height() * 0.42)
+    return QRectF(room.right() - width - 4, room.bottom() - height - 4, width, height)
+
+
 class PictureView(Focusable):
     """Shows, zooms, pans, and hands gestures to the open stop."""
 
@@ -127,8 +133,11 @@ class PictureView(Focusable):
 
     def set_stop(self, stop: Stop) -> None:
         """Show another stop's overlay and hand gestures to it."""
+        back = self._steps_back()
         self.stop = stop
         self.overlay = None
+        if back or self._steps_back():
+            self._take_room()
         self.setCursor(stop.cursor)
         self.refresh_region(fit=self.viewport.fitted)
         self.refresh_overlay()
@@ -340,9 +349,17 @@ class PictureView(Focusable):
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._take_room()
 
+    def _steps_back(self) -> bool:
+        return self.stop is not None and self.stop.steps_back
+
     def _take_room(self) -> None:
         width = (self.width() - THICK) * self.room_share
-        self.viewport.resize(QRectF(THICK, THICK, width, self.height() - THICK))
+        room = QRectF(THICK, THICK, width, self.height() - THICK)
+        if self._steps_back():
+            # A new room, and the whole of it: where it was looked at closely before does not matter here.
+            self.viewport.fitted = True
+            room = stepped_back(QRectF(self.rect()))
+        self.viewport.resize(room)
         self.moved()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -484,6 +501,9 @@ class PictureView(Focusable):
             project = self.session.project
             if project is None:
                 return
+            back = self._steps_back()
+            if back and self.stop is not None:
+                self.stop.paint_ground(p, QRectF(self.rect()))
             p.save()
             p.setClipRect(self.viewport.room)
             self._paint_picture(p)
@@ -503,7 +523,8 @@ class PictureView(Focusable):
             self.glass.paint(p)
             if self._cross and self.pointer is not None:
                 draw.cross(p, self.pointer.x(), self.pointer.y(), held=self._held)
-            self._paint_rulers(p, project)
+            if not back:
+                self._paint_rulers(p, project)
             if self.ring_shown():
                 draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)
 

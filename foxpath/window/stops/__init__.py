@@ -96,6 +96,18 @@ STOPS: tuple[StopSpec, ...] = (
         "eyes.stop:EyesStop",
         (("1 to 3", "find, its rim, its light"), ("N", "the next size an eye may have")),
     ),
+    StopSpec(
+        "mixes",
+        "Mixes",
+        "mixes.stop:MixesStop",
+        (
+            ("click", "a pile, or a spot of the picture"),
+            ("Shift click", "a spot more of the chain"),
+            ("Left Right", "pile before, pile after"),
+            ("M", "it is mixed"),
+            ("1 to 4", "piles, tubes, spots, layers"),
+        ),
+    ),
     StopSpec("passes", "Passes", "passes.stop:PassesStop", (("PgUp PgDn", "pass before, pass after"),)),
     StopSpec(
         "rehearsal",

@@ -2,7 +2,7 @@
 
 from collections.abc import Hashable
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -37,6 +37,8 @@ class Stop(OnPicture):
         Its bench says something of the finished rehearsal.
     plays : bool
         The foot plays the open pass.
+    steps_back : bool
+        The picture lies small in the lower right corner, without rulers; the rest of its room is the stop's own (`paint_ground`).
     """
 
     code = ""
@@ -49,6 +51,7 @@ class Stop(OnPicture):
     shows_painting = False
     reads_painting = False
     plays = False
+    steps_back = False
     cursor = Qt.CursorShape.CrossCursor
 
     go_to = Signal(str)
@@ -100,6 +103,9 @@ class Stop(OnPicture):
 
     def paint_still(self, p: QPainter, view: Viewport) -> None:
         """Draw what stays as it is while the pointer moves; it is kept as a picture, and lies under `paint`."""
+
+    def paint_ground(self, p: QPainter, room: QRectF) -> None:
+        """Draw what lies in the picture's room where the picture steps back."""
 
     def show_zone(self, zone_id: str) -> None:
         """Fly to where a zone matters to this stop."""

@@ -1,0 +1,1 @@
+"""The Mixes stop: piles, tubes, spots of the picture, and paint over paint."""

@@ -1,0 +1,199 @@
+"""Spots of the picture: the nearest pile and what it lacks, paint into the wet, an accent's surround, and a brush's way."""
+
+import numpy as np
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from foxpath.core.mixes.chain import brush_chain, linked, nearest_pile
+from foxpath.core.mixes.layers import over_wet
+from foxpath.core.mixes.tubes import Triple
+from foxpath.core.mixes.words import names_of, parts_words
+from foxpath.core.units import percent
+from foxpath.derive.mixes.reading import MixesClose
+from foxpath.document import edits
+from foxpath.document.model import Project
+from foxpath.window.bench.bench import stack
+from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
+from foxpath.window.stops.mixes.tree import hex_of
+from foxpath.window.work.session import Session
+
+SURROUND = 18.0
+"""C* that lies between an accent and what sets it off, at least."""
+
+
+class Swatches(QWidget):
+    """Colours side by side on grey, each with a word below."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._shown: list[tuple[str, str]] = []
+        self.setFixedHeight(76)
+
+    def show_colours(self, shown: list[tuple[str, str]]) -> None:
+        """Show (colour, word) pairs; hidden without any."""
+        self._shown = shown
+        self.setVisible(bool(shown))
+        self.setAccessibleName(", ".join(words for _, words in shown))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        with QPainter(self) as p:
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            count = max(len(self._shown), 1)
+            box = QRectF(6, 4, self.width() - 12, 50)
+            draw.rounded(p, box, 4, "well")
+            wide = (box.width() - 16) / count
+            for k, (tone, words) in enumerate(self._shown):
+                x = box.left() + 8 + k * wide
+                p.fillRect(QRectF(x, box.top() + 8, wide, 34), colour(tone))
+                draw.text(p, x + wide / 2, 70, draw.elided(words, wide - 4, 12), 12, 400, "quiet", "c")
+
+
+class SpotsPage(QWidget):
+    """What a spot of the picture asks of the palette."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.head = Section("This spot", "")
+        self.swatches = Swatches()
+        self.near = Words("", 13, "text")
+        self.wet_head = Section("Into wet paint", "")
+        self.wet = Rows("wet piles beneath")
+        self.wet.chosen.connect(self._choose_wet)
+        self.wet_words = Words("", 13, "text")
+        self.round_head = Section("Set it off", "")
+        self.round_words = Words("", 13)
+        self.chain_head = Section("Chain on one brush", "")
+        self.chain = Rows("spots in the brush's order")
+        self.chain_words = Words("", 12.5)
+        self.acts = Buttons([("best", "Best order"), ("mine", "As I clicked"), ("clear", "Clear the chain")], 2)
+        self.acts.clicked.connect(self._act)
+        stack(
+            self, self.head, self.swatches, self.near, self.wet_head, self.wet, self.wet_words, self.round_head,
+            self.round_words, self.chain_head, self.chain, self.chain_words, self.acts,
+        )  # fmt: skip
+        self.lab: Triple | None = None
+        self._wet = ""
+        self._best = True
+        self._close: MixesClose | None = None
+
+    def show_spot(self, project: Project, close: MixesClose, lab: Triple | None, chain: list[Triple]) -> None:
+        """Show a spot's colour, and the chain of spots in the order of one brush."""
+        self.lab, self._close = lab, close
+        rack, palette = close.rack, close.palette
+        found = nearest_pile(rack, palette, np.array(lab)) if lab is not None and rack is not None else None
+        self.head.set_words("This spot", f"L* {lab[0]:.0f}" if lab is not None else "click the picture")
+        if lab is None or found is None or rack is None:
+            self.swatches.show_colours([])
+            self.near.set_words("Click a spot of the small picture: the nearest pile is named, and what it lacks.")
+        else:
+            pile = palette.pile(found.key)
+            assert pile is not None
+            self.swatches.show_colours([(hex_of(lab), "spot"), (hex_of(pile.lab), pile.name)])
+            if found.lacks == "nothing" or found.away < 1.0:
+                words = f"Take {pile.name} as it is."
+            elif found.step is not None:
+                added = parts_words(found.step.added, names_of(rack.tubes))
+                words = f"{pile.name.capitalize()}, but {found.lacks}: to 10 parts add {added}; {found.step.away:.1f} dE is left."
+            else:
+                words = f"{pile.name.capitalize()} lacks: {found.lacks} ({found.away:.0f} dE); these tubes bring nothing nearer."
+            self.near.set_words(words)
+        self._show_wet(project, close)
+        self._show_round(close)
+        self._show_chain(chain)
+
+    def _show_wet(self, project: Project, close: MixesClose) -> None:
+        shown = self.lab is not None and bool(close.palette.piles)
+        for part in (self.wet_head, self.wet, self.wet_words):
+            part.setVisible(shown)
+        if not shown or self.lab is None or close.rack is None:
+            return
+        self.wet_head.set_words("Into wet paint", f"a stroke picks up {percent(project.mixes.pick_up)}")
+        rack = close.rack
+        near = sorted(close.palette.piles, key=lambda one: abs(one.lab[0] - (self.lab or one.lab)[0]))[:4]
+        wet = close.palette.pile(self._wet) or near[0]
+        self.wet.set_rows(
+            [Row(one.key, one.name, "", f"L* {one.lab[0]:.0f}", swatch=hex_of(one.lab)) for one in near], wet.key
+        )
+        if any(key not in rack.ids for key, _ in wet.recipe.parts):
+            self.wet_words.set_words("Its tubes are not in the studio.")
+            return
+        done = over_wet(
+            rack, np.array(self.lab), rack.parts(wet.recipe.parts), project.mixes.pick_up, project.mixes.limits(rack)
+        )
+        if done.lay is None:
+            self.wet_words.set_words(done.words())
+            return
+        lighter = done.lay.lab[0] - self.lab[0]
+        way = (
+            f", {abs(lighter):.0f} L* {'lighter' if lighter > 0 else 'darker'} than it is to look"
+            if abs(lighter) >= 1
+            else ""
+        )
+        self.wet_words.set_words(
+            f"Lay {parts_words(done.lay.parts, names_of(rack.tubes))}{way}; {done.words()}. Begin where it is to be purest."
+        )
+
+    def _show_round(self, close: MixesClose) -> None:
+        """Name the pile that sets a colour off: opposite in hue, of about its value."""
+        lab = self.lab
+        strong = lab is not None and float(np.hypot(lab[1], lab[2])) > 8
+        self.round_head.setVisible(strong)
+        self.round_words.setVisible(strong)
+        if lab is None or not strong or not close.palette.piles:
+            return
+        own = np.array(lab[1:]) / float(np.hypot(*lab[1:]))
+        against = min(close.palette.piles, key=lambda one: float(np.dot(one.lab[1:], own)))
+        gap = float(np.dot(np.array(lab[1:]) - np.array(against.lab[1:]), own))
+        enough = (
+            ""
+            if gap >= SURROUND
+            else f" Only {gap:.0f} C* lie between them: {SURROUND:.0f} are needed, so cool or grey it further."
+        )
+        self.round_words.set_words(f"Surround it with {against.name}, its nearest to an opposite.{enough}")
+
+    def _show_chain(self, chain: list[Triple]) -> None:
+        for part in (self.chain, self.chain_words, self.acts):
+            part.setVisible(len(chain) > 1)
+        self.chain_head.set_words("Chain on one brush", "" if len(chain) > 1 else "Shift click spots")
+        if len(chain) < 2:
+            return
+        lab = np.array(chain)
+        start = int(np.argmin(lab[:, 0]))
+        links = brush_chain(lab, start) if self._best else linked(lab, list(range(len(lab))))
+        rows = [
+            Row(
+                str(k), f"spot {one.place + 1}", "wipe" if one.wipe else "", f"L* {lab[one.place, 0]:.0f}",
+                swatch=hex_of(chain[one.place]),
+            )
+            for k, one in enumerate(links)
+        ]  # fmt: skip
+        self.chain.set_rows(rows, "")
+        wipes = sum(one.wipe for one in links)
+        first = next((one for one in links if one.wipe), None)
+        why = f" First because: {first.why}." if first is not None else ""
+        self.chain_words.set_words(f"{wipes} times to wipe.{why}" if wipes != 1 else f"Wipe once.{why}")
+
+    def _choose_wet(self, key: str) -> None:
+        self._wet = key
+        project = self.session.project
+        if project is not None and self._close is not None:
+            self._show_wet(project, self._close)
+
+    def _act(self, key: str) -> None:
+        if key == "clear":
+
+            def cleared(p: Project) -> Project:
+                while p.spots:
+                    p = edits.remove_spot(p, 0)
+                return p
+
+            self.session.edit(cleared, "clear the chain of spots")
+            return
+        self._best = key == "best"
+        self.session.chosen_changed.emit()
