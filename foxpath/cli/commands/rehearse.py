@@ -4,12 +4,19 @@ import argparse
 import json
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from foxpath.cli.painting import add_settings, bent, following
 from foxpath.cli.parsers import EXIT_DONE
 from foxpath.cli.reading import checked_width, made_folder, read_project
 from foxpath.core.errors import InputError
 from foxpath.derive.passes.plan import passes_of
+from foxpath.document import edits
+
+if TYPE_CHECKING:
+    from foxpath.core.arrays import Rgb8
+    from foxpath.derive import Results
+    from foxpath.document.model import Project
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -24,11 +31,34 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         "--school", metavar="KEY", help="follow this school or recipe.json, without changing the project"
     )
     add_settings(parser)
+    parser.add_argument(
+        "--palette",
+        action="store_true",
+        help="paint with the piles of the mixes only, and write beside.png: any colour at the left, the palette at the right",
+    )
     parser.add_argument("--seed", type=int, metavar="N", help="another arrangement of the marks")
 
 
 MOST_KEPT_PX = 3200
 """Wider canvases are painted without keeping what stood before the last pass."""
+
+
+BESIDE_PX = 1200
+"""Width of each of two paintings side by side, at most."""
+
+
+def beside(results: "Results", free: "Project", limited: "Rgb8", width: int) -> "Rgb8":
+    """Return the painting in any colour beside the one with the palette."""
+    import cv2
+    import numpy as np
+
+    from foxpath.derive.rehearsal.painting import one_by_one, size_for
+
+    *_, done = one_by_one(results, replace(free, mixes=replace(free.mixes, rehearsed=False)), width)
+    size = size_for(free, width)[:2]
+    small = cv2.resize(np.ascontiguousarray(limited), size, interpolation=cv2.INTER_AREA)
+    made: "Rgb8" = np.concatenate([np.ascontiguousarray(done.standing.shown), small], axis=1)
+    return made
 
 
 def _chosen_passes(text: str | None, count: int) -> list[int]:
@@ -63,6 +93,9 @@ def run(args: argparse.Namespace) -> int:
         if not 0 <= args.seed < 2**32:
             raise InputError(f"--seed {args.seed} is out of range.", "Give a whole number from 0 to 4294967295.")
         project = replace(project, seed=args.seed)
+    free = project
+    if args.palette:
+        project = edits.set_mixes(project, rehearsed=True)
     results = Results()
     planned = [plan for plan in passes_of(results, project) if plan.on]
     wanted = _chosen_passes(args.passes, len(planned))
@@ -88,6 +121,8 @@ def run(args: argparse.Namespace) -> int:
                 "minutes": round(one.plan.minutes, 1),
             }
         )
+    if args.palette and last is not None:
+        write_png(beside(results, free, last, min(width, BESIDE_PX)), folder / "beside.png")
     read = reading_records(project, read_painting(results, project, last)) if last is not None else []
     judged = read_finish(results, project, last).findings if last is not None else ()
     rules = [{"level": f.level, "says": f.says, "why": f.why} for f in judged]

@@ -125,7 +125,9 @@ def _smallest(
         far = (_laid(rack, k, s, pairs, coarse) + shift - want) @ metric(want)
         score = np.sqrt((far * far).sum(axis=-1)) + _PER_GROWTH * coarse.sum(axis=1) / whole
         likely = pairs[np.argsort(score.min(axis=1), kind="stable")[:_PAIRED]]
-        best = min(best, _best(rack, k, s, likely, _grid(steps, whole, growth), want, shift, whole), key=lambda one: one[0])
+        best = min(
+            best, _best(rack, k, s, likely, _grid(steps, whole, growth), want, shift, whole), key=lambda one: one[0]
+        )
     return _told(rack, best, whole)
 
 

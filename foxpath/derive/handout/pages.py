@@ -20,6 +20,8 @@ from foxpath.derive.handout.maps import feather_maps, glyphs_of, markings_mm, to
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.field import lengths_of
 from foxpath.derive.lengths.hanging import fringes_of
+from foxpath.derive.mixes.palette import palette_of
+from foxpath.derive.mixes.ready import ReadyPile, ready_for, ready_words
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
@@ -212,20 +214,40 @@ def laying_sheet(told: Told, progress: Progress) -> LayingSheet:
 def cards_of(told: Told) -> tuple[Card, ...]:
     """Return the card of every rehearsed pass."""
     results, project, zones = told.results, told.project, told.project.back_to_front()
+    palette = palette_of(results, project)
+
+    def piled(plan: PassPlan) -> tuple[str, ...]:
+        """Return a pass's sentences, each with the numbers of the piles its part is painted with."""
+        named = {zones[k].name: k for k in plan.zones}
+        made = []
+        for sentence in pass_cards(results, project, plan):
+            index = named.get(sentence.partition(": ")[0])
+            ready = ready_for(palette, plan.role.key, index) if index is not None else ()
+            numbers = ", ".join(str(one.number) for one in ready)
+            made.append(f"{sentence} Piles {numbers}." if numbers else sentence)
+        return tuple(made)
+
     return tuple(
         Card(
             f"{number}  {one.plan.role.name}",
             one.plan.role.reason,
             one.standing.shown,
-            pass_facts(one.plan, one.marks, one.plan.minutes),
+            (
+                *pass_facts(one.plan, one.marks, one.plan.minutes),
+                *_piles_fact(ready_for(palette, one.plan.role.key)),
+            ),
             (one.plan.l_low, one.plan.l_high, one.plan.ceiling),
             ", ".join(f"{k + 1} {zones[k].name.lower()}" for k in one.plan.zones),
             cautions_for(one.plan.role),
-            pass_cards(results, project, one.plan),
+            piled(one.plan),
             pass_colours(results, project, one.plan),
         )
         for number, one in enumerate(told.rehearsed, 1)
     )
+
+
+def _piles_fact(piles: tuple[ReadyPile, ...]) -> tuple[Fact, ...]:
+    return (Fact("piles", ready_words(piles, 3)),) if piles else ()
 
 
 def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:

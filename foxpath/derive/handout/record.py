@@ -6,6 +6,7 @@ import numpy as np
 
 from foxpath.core.edges import NOTHING, EdgeReading
 from foxpath.core.growth import SURE_ENOUGH
+from foxpath.core.mixes.palette import Palette
 from foxpath.core.passes.plan import OF_PAINT
 from foxpath.derive.edges.plan import edge_readings, edge_widths, edges_of
 from foxpath.derive.eyes.reading import EyesReading, read_eyes
@@ -13,6 +14,8 @@ from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking, markings_of
+from foxpath.derive.mixes.palette import palette_of
+from foxpath.derive.mixes.ready import ready_for
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
@@ -250,6 +253,7 @@ def passes(told: Told) -> dict[str, Any]:
     """Return the entries on the laying order and the passes."""
     results, project, rehearsed = told.results, told.project, told.rehearsed
     zones, laying = project.back_to_front(), laying_of(results, project)
+    palette = palette_of(results, project) if rehearsed else Palette()
     return {
         "laying_order": [zones[k].name for k in laying.order],
         "laying_said_share": round(laying.said_share, 3),
@@ -290,6 +294,10 @@ def passes(told: Told) -> dict[str, Any]:
                         "share": round(mix.share, 3),
                     }
                     for mix in pass_colours(results, project, one.plan)
+                ],
+                "piles": [
+                    {"pile": ready.key, "number": ready.number, "name": ready.name, "ml": round(ready.ml, 2)}
+                    for ready in ready_for(palette, one.plan.role.key)
                 ],
                 "decided": list(one.plan.edit.decided()),
                 "cards": list(pass_cards(results, project, one.plan)),

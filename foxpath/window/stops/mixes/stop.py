@@ -1,4 +1,4 @@
-"""The stop Mixes: every colour of the plan as piles of paint from the painter's own tubes, mixed and corrected by looking."""
+"""Stop 7, Mixes: every colour of the plan as piles of paint from the painter's own tubes, mixed and corrected by looking."""
 
 from datetime import datetime
 from pathlib import Path

@@ -8,9 +8,11 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour
 from foxpath.core.passes.roles import STRONGEST, WARMEST
 from foxpath.core.units import percent
+from foxpath.derive.handout.mixes import rgb_of
+from foxpath.derive.mixes.ready import ReadyPile
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
-from foxpath.window.bench.rows import Section, Words
+from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 
@@ -78,11 +80,14 @@ class PaintPanel(QWidget):
 
     decided = Signal(str, object, bool)
     """Name, value (None gives it back), and whether the drag goes on."""
+    pile_chosen = Signal(str)
 
     def __init__(self) -> None:
         super().__init__()
         self.head = Section("Paint", "")
         self.swatches = Swatches()
+        self.piles = Rows("piles of the pass")
+        self.piles.chosen.connect(self.pile_chosen)
         self.how = Choice(
             [("opaque", "covers"), ("glaze", "glaze"), ("dry", "dry"), ("scumble", "scumble")], "how paint is laid"
         )
@@ -102,6 +107,7 @@ class PaintPanel(QWidget):
             self,
             self.head,
             self.swatches,
+            self.piles,
             self.how,
             self.words,
             *self.measures.values(),
@@ -119,6 +125,21 @@ class PaintPanel(QWidget):
         self.beneath.set_value(plan.role.beneath)
         for name, measure in self.measures.items():
             measure.set_value(getattr(plan.role, name), getattr(plan.usual, name), decided=name in decided)
+
+    def show_piles(self, piles: tuple[ReadyPile, ...]) -> None:
+        """Show the piles it is painted with, most paint first; none as long as they are not planned."""
+        self.piles.setVisible(bool(piles))
+        rows = [
+            Row(
+                one.key,
+                f"{one.number}  {one.name}",
+                "",
+                f"{one.ml:.1f} mL",
+                swatch="#{:02X}{:02X}{:02X}".format(*rgb_of(one.lab)),
+            )
+            for one in piles
+        ]
+        self.piles.set_rows(rows, "")
 
     def _how(self, key: str) -> None:
         self.decided.emit("handling", key, False)

@@ -20,7 +20,7 @@ from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.stops.passes.beside import Beside, rows_of
+from foxpath.window.stops.beside import Beside, in_school, rows_of
 from foxpath.window.work.session import Session
 
 LARGEST = 2_000_000
@@ -35,7 +35,7 @@ class SchoolPanel(QWidget):
         self.session = session
         self.comparing = False
         self.for_zone = False
-        self.beside = Beside(session, self)
+        self.beside = Beside(session, self, in_school)
         self.head = Section("School", "passes · time")
         self.whose = Choice([("all", "the painting"), ("zone", "this part")], "whose school")
         self.whose.chosen.connect(self._whose)

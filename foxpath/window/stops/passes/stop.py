@@ -1,16 +1,18 @@
-"""Stop 7, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
+"""Stop 8, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from foxpath.core.cautions import cautions_for
+from foxpath.core.mixes.palette import Palette
 from foxpath.core.passes import PassEdit, PassPlan, brush_words
 from foxpath.core.passes.words import medium_parts
 from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
+from foxpath.derive.mixes.ready import PlanPiles, ready_for
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
-from foxpath.document.model import Zone
+from foxpath.document.model import Project, Zone
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
@@ -78,6 +80,9 @@ class PassesStop(Stop):
             measure.reset.connect(self._reset)
         self.paint_panel = PaintPanel()
         self.paint_panel.decided.connect(self._value)
+        self.paint_panel.pile_chosen.connect(self._show_pile)
+        self._palette: tuple[Project, Palette] | None = None
+        self._planning: Project | None = None
         self.time = TimePanel(self.session)
         self.part = Button("")
         self.part.clicked.connect(self._leave_part)
@@ -137,6 +142,8 @@ class PassesStop(Stop):
         self.picture.update()
 
     def leave(self) -> None:
+        self.session.runner.cancel("piles")
+        self._planning = self._palette[0] if self._palette is not None else None
         if self.school.comparing:
             self.school.compare(on=False)
 
@@ -232,6 +239,9 @@ class PassesStop(Stop):
             measure.set_value(getattr(plan, name), usual[name], decided=name in decided)
         self.back.setVisible(plan.edit != PassEdit())
         self.paint_panel.show_pass(plan, self.session.rehearsal.colours.get(plan.role.key, ()))
+        self._ask_piles(project)
+        known = self._palette is not None and self._palette[0] is project
+        self.paint_panel.show_piles(ready_for(self._palette[1], plan.role.key) if known and self._palette else ())
         self.time.show_pass(project, plan)
         self._refresh_part(plan)
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
@@ -244,6 +254,22 @@ class PassesStop(Stop):
         for shown in (self.cards_head, self.cards):
             shown.setVisible(bool(cards))
         self.caution.set_words(" ".join(cautions_for(plan.role)))
+
+    def _ask_piles(self, project: Project) -> None:
+        """Have the piles planned while the stop is open; they take a moment, and nothing else waits for them."""
+        if self._planning is project or self.session.chosen.stop != self.code:
+            return
+        self._planning = project
+        self.session.runner.start("piles", PlanPiles(self.session.results, project), self._take_piles)
+
+    def _take_piles(self, value: tuple[Project, Palette]) -> None:
+        self._palette = value
+        if self.session.chosen.stop == self.code:
+            self.refresh()
+
+    def _show_pile(self, key: str) -> None:
+        self.session.choose(pile=key)
+        self.go_to.emit("mixes")
 
     def _refresh_part(self, plan: PassPlan) -> None:
         """Offer to leave the chosen part out of this pass, or to paint it again."""

@@ -1,9 +1,9 @@
-"""Stop 8, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
+"""Stop 9, Rehearsal: see the painting come up, mark by mark, before the canvas is touched."""
 
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
@@ -16,9 +16,11 @@ from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice
 from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.look import draw
+from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import Stop
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.rehearsal.hierarchy import HierarchyView
+from foxpath.window.stops.rehearsal.limited import LimitedPanel
 from foxpath.window.stops.rehearsal.painted import Judged, PaintedRow, PaintedRows
 from foxpath.window.work.files import with_ending
 from foxpath.window.work.session import REHEARSAL_WIDTH
@@ -51,6 +53,8 @@ class RehearsalStop(Stop):
         self.save.setToolTip("One layer a pass (.ora), a film of it (.webp, .gif), or a picture a pass (.png)")
         self.speed = Choice([("0.5", "slow"), ("1", "steady"), ("3", "quick")], "how fast it is played")
         self.speed.set_value("1")
+        self.limited = LimitedPanel(self.session)
+        self.limited.changed.connect(self._beside_changed)
         self.save.clicked.connect(self.ask_save)
         self.read_head = Section("Read against the reference", "")
         self.read = PaintedRows()
@@ -74,6 +78,7 @@ class RehearsalStop(Stop):
             self.words,
             self.totals_head,
             self.totals,
+            self.limited,
             self.rules_head,
             self.rules,
             self.read_head,
@@ -129,6 +134,8 @@ class RehearsalStop(Stop):
             "",
         )
         self._refresh_read()
+        if self.session.project is not None and self.session.chosen.stop == self.code:
+            self.limited.show_project(self.session.project)
         self.words.set_words("" if rehearsal.complete else "Working out the passes; what stands is shown.")
         if self.playing:
             self.next.set_words("Playing", "The marks are laid in their order.", "Stop")
@@ -291,7 +298,24 @@ class RehearsalStop(Stop):
         request = StandAt(self.session.results, project, REHEARSAL_WIDTH, number, share)
         self.session.runner.start("scrub", request, self._frame)
 
+    def _beside_changed(self) -> None:
+        self.picture.use_share(0.5 if self.limited.comparing else 1.0)
+        if self.session.project is not None and self.session.chosen.stop == self.code:
+            self.refresh()
+        self.picture.update()
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        project = self.session.project
+        if project is None or not self.limited.comparing:
+            return
+        number = self.session.rehearsal.number_of(self.current())
+        act = self.session.rehearsal.passes[number].plan.role.act if number >= 0 else ""
+        self.limited.beside.paint(p, view, project, act, self.limited.names(project))
+
     def leave(self) -> None:
+        if self.limited.comparing:
+            self.limited.close_beside()
+            self.picture.use_share(1.0)
         self.session.runner.cancel("scrub")
         self.stop()
 

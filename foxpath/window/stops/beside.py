@@ -1,6 +1,7 @@
-"""Another school's painting beside this one, over the right half of the picture, moved and zoomed with it."""
+"""Another painting of the same plan beside this one, over the right half of the picture, moved and zoomed with it."""
 
 import copy
+from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
@@ -19,20 +20,20 @@ from foxpath.window.work.session import Session
 
 
 class Beside(QObject):
-    """The other painting: asked for once for each project and school; `key` is the school's, empty while nothing is beside."""
+    """The other painting: asked for once for each project and key, empty while nothing is beside; `change` makes it of a project."""
 
     changed = Signal()
 
-    def __init__(self, session: Session, parent: QObject) -> None:
+    def __init__(self, session: Session, parent: QObject, change: Callable[[Project, str], Project]) -> None:
         super().__init__(parent)
-        self.session = session
+        self.session, self._change = session, change
         self.key = ""
         self.other: OtherPainting | None = None
         self._of: tuple[Project, str] | None = None
         self._images: dict[str, QImage] = {}
 
     def show(self, key: str) -> None:
-        """Put a school beside; empty takes it away."""
+        """Put another painting beside; empty takes it away."""
         self.key = key
         self.refresh()
 
@@ -46,8 +47,7 @@ class Beside(QObject):
         if self._of is not None and self._of[0] is project and self._of[1] == self.key:
             return
         self._of, self.other, self._images = (project, self.key), None, {}
-        other = replace(edits.set_school(project, self.key), zones=tuple(replace(z, school="") for z in project.zones))
-        request = RehearseOther(self.session.results, other)
+        request = RehearseOther(self.session.results, self._change(project, self.key))
         self.session.runner.start("beside", request, self._take)
 
     def _take(self, other: OtherPainting) -> None:
@@ -85,6 +85,11 @@ class Beside(QObject):
         for room, name in ((view.room, names[0]), (other.room, names[1])):
             draw.over_words(p, room.center().x(), room.top() + 24, name, "c", 14, room)
         p.restore()
+
+
+def in_school(project: Project, key: str) -> Project:
+    """Return a project whose every part is painted in a school."""
+    return replace(edits.set_school(project, key), zones=tuple(replace(z, school="") for z in project.zones))
 
 
 def rows_of(one: SchoolReading, other: SchoolReading) -> list[tuple[str, str, str]]:
