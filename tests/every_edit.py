@@ -11,6 +11,7 @@ import numpy as np
 from foxpath.core.eyes import find_eye
 from foxpath.core.feathers import TractEdit
 from foxpath.core.lengths import Brush
+from foxpath.core.mixes.tubes import OwnTube
 from foxpath.core.passes import Logged, schools
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
@@ -50,6 +51,22 @@ def across(zone: Zone, share: float = 0.5) -> np.ndarray:
     points = as_array(zone.points)
     middle, size = points.mean(axis=0), np.ptp(points, axis=0)
     return np.array([middle - share * size * (1, 0.2), middle + share * size * (1, 0.2)])
+
+
+TAWNY = (("PY43", 12.0), ("PW6", 2.5), ("PBr7-BS", 1.0))
+
+
+def _mixed(project: Project) -> Project:
+    """Return a project with a mixed pile on its palette."""
+    return edits.start_pile(project, "tawny", (52.0, 20.0, 33.0), TAWNY, 6.0, "2026-11-02")[0]
+
+
+def _looked(project: Project) -> Project:
+    return edits.look_at_pile(_mixed(project), _last_pile(_mixed(project)), (49.0, 22.0, 30.0))
+
+
+def _last_pile(project: Project) -> str:
+    return project.mixes.mixed[-1].id
 
 
 def lone(project: Project) -> Project:
@@ -252,5 +269,16 @@ EDITS: dict[str, Edit] = {
     "set_form": lambda p: edits.set_form(
         p, coated(p).id, kind="cylinder", line=tuple(map(tuple, across(coated(p), 0.4).tolist()))
     ),
+    "set_mixes": lambda p: edits.set_mixes(p, finish="matt", black="none", most=2, rehearsed=True),
+    "take_tubes": lambda p: edits.take_tubes(p, p.mixes.tubes[:5]),
+    "put_tube": lambda p: edits.put_tube(p, "PG18"),
+    "remove_tube": lambda p: edits.remove_tube(p, "PBr7-BU"),
+    "add_own_tube": lambda p: edits.add_own_tube(p, OwnTube("", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0))),
+    "start_pile": _mixed,
+    "look_at_pile": with_(_mixed, _looked),
+    "add_to_pile": with_(_looked, lambda p: edits.add_to_pile(p, _last_pile(p), (("PW6", 3.0),), halve=True)),
+    "rename_pile": with_(_mixed, lambda p: edits.rename_pile(p, _last_pile(p), "fox")),
+    "wrap_pile": with_(_mixed, lambda p: edits.wrap_pile(p, _last_pile(p), wrapped=True)),
+    "scrape_pile": with_(_looked, lambda p: edits.scrape_pile(p, _last_pile(p))),
     "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
 }

@@ -57,7 +57,7 @@ def beside(results: "Results", free: "Project", limited: "Rgb8", width: int) -> 
     *_, done = one_by_one(results, replace(free, mixes=replace(free.mixes, rehearsed=False)), width)
     size = size_for(free, width)[:2]
     small = cv2.resize(np.ascontiguousarray(limited), size, interpolation=cv2.INTER_AREA)
-    made: "Rgb8" = np.concatenate([np.ascontiguousarray(done.standing.shown), small], axis=1)
+    made: Rgb8 = np.concatenate([np.ascontiguousarray(done.standing.shown), small], axis=1)
     return made
 
 

@@ -7,7 +7,7 @@ down, for every size of the pile, and the best of those wins by difference, tube
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import combinations, product
 
 import numpy as np
@@ -76,30 +76,45 @@ def _tenths(n: float) -> bool:
     return abs(n * 2 - round(n * 2)) > 1e-6
 
 
+@dataclass(frozen=True, eq=False)
 class Rack:
     """Tubes side by side, ready to be mixed in numbers.
 
-    Parameters
+    Attributes
     ----------
-    tubes : sequence of Tube
+    tubes : tuple of Tube
+        One or more; `InputError` is raised without any.
     shown : float
         Share of the surface's reflection that is seen, see `optics.FINISHES`.
-
-    Raises
-    ------
-    InputError
-        When there is no tube.
     """
 
-    def __init__(self, tubes: Sequence[Tube], shown: float = 1.0) -> None:
-        if not tubes:
+    tubes: Sequence[Tube]
+    shown: float = 1.0
+
+    def __post_init__(self) -> None:
+        if not self.tubes:
             raise InputError("There is no tube to mix with.", "Choose at least one tube that is in the studio.")
-        self.tubes = tuple(tubes)
-        self.ids = tuple(tube.id for tube in tubes)
-        self.k = np.stack([tube.k for tube in tubes])
-        self.s = np.stack([tube.s for tube in tubes])
-        self.strength = np.clip([tube.strength for tube in tubes], 0.15, None)
-        self.shown = shown
+        object.__setattr__(self, "tubes", tuple(self.tubes))
+
+    @cached_property
+    def ids(self) -> tuple[str, ...]:
+        """The tubes' ids, in their order."""
+        return tuple(tube.id for tube in self.tubes)
+
+    @cached_property
+    def k(self) -> F64:
+        """(n, 36) light taken up, a part."""
+        return np.stack([tube.k for tube in self.tubes])
+
+    @cached_property
+    def s(self) -> F64:
+        """(n, 36) light thrown back, a part."""
+        return np.stack([tube.s for tube in self.tubes])
+
+    @cached_property
+    def strength(self) -> F64:
+        """(n,) how far a part goes, none below 0.15: white goes far too."""
+        return np.clip([tube.strength for tube in self.tubes], 0.15, None)
 
     def __len__(self) -> int:
         return len(self.tubes)

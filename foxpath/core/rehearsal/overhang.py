@@ -10,6 +10,8 @@ NEARER = 0.75
 """And lies nearer to the coat's colours than this share of its distance to the ground's."""
 PLAINLY = 18.0
 """From this difference on it is no ground at all, whatever the colour of its coat."""
+COARSE = 4.0
+"""Cells of a coarser grid that an average's deviation spans at least."""
 SPECK = 12
 """Patches of fewer cells are noise."""
 
@@ -76,10 +78,20 @@ def _spread(lab: Lab, mask: Bool, sigma: float) -> Lab:
     weight = mask.astype(np.float32)
     colours = lab * weight[..., None]
     # Three widths: near the mask its nearest colours count, far from it any.
+    height, width = weight.shape
     total, share = np.zeros_like(colours), np.zeros_like(weight)
     for times, part in ((1.0, 1.0), (3.0, 1e-2), (9.0, 1e-4)):
         s = max(0.6, times * sigma)
-        total += part * np.asarray(cv2.GaussianBlur(colours, (0, 0), s), np.float32)
-        share += part * np.asarray(cv2.GaussianBlur(weight, (0, 0), s), np.float32)
+        # A wide average has no detail to lose: it is taken on a coarser grid, in a small part of the time.
+        step = max(1, int(s / COARSE))
+        size = (max(1, width // step), max(1, height // step))
+
+        def wide(values: F32, s: float = s, step: int = step, size: tuple[int, int] = size) -> F32:
+            small = cv2.resize(values, size, interpolation=cv2.INTER_AREA) if step > 1 else values
+            small = cv2.GaussianBlur(small, (0, 0), s / step)
+            return np.asarray(cv2.resize(small, (width, height)) if step > 1 else small, np.float32)
+
+        total += part * wide(colours)
+        share += part * wide(weight)
     made: F32 = (total / np.maximum(share, 1e-9)[..., None]).astype(np.float32)
     return made

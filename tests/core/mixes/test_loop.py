@@ -14,7 +14,7 @@ from foxpath.core.mixes.tubes import USUAL, KeptTube, named_tubes, tubes_of
 BASE = Rack(tubes_of(USUAL))
 
 
-def real_rack(rng, both=True):
+def real_rack(rng, *, both=True):
     made = []
     for tube in tubes_of(USUAL):
         taken = rng.uniform(0.7, 1.3)
@@ -183,7 +183,7 @@ class Additions(unittest.TestCase):
         self.assertGreater(held.away, step.away + 1)
 
     def test_what_may_not_be_added_is_not(self):
-        usable = [key not in ("PW6",) for key in self.rack.ids]
+        usable = [key != "PW6" for key in self.rack.ids]
         step = addition(self.rack, self.pile, self.rack.lab(self.pile) + (8.0, 0, 0), usable=usable)
         self.assertNotIn("PW6", dict(step.added))
         none = addition(self.rack, self.pile, self.rack.lab(self.pile) + (8.0, 0, 0), most=0)

@@ -59,7 +59,9 @@ class Films(unittest.TestCase):
         tube = table()["PR101-T"]
         ground = np.full(optics.BANDS, 0.7)
         once = optics.film(tube.k, tube.s, 12, ground)
-        np.testing.assert_allclose(optics.film(tube.k, tube.s, 12, once), optics.film(tube.k, tube.s, 24, ground), rtol=1e-9)
+        np.testing.assert_allclose(
+            optics.film(tube.k, tube.s, 12, once), optics.film(tube.k, tube.s, 24, ground), rtol=1e-9
+        )
 
     def test_a_film_that_only_takes_up_follows_beer_and_lambert(self):
         k, s = np.full(optics.BANDS, 0.5), np.full(optics.BANDS, 1e-9)

@@ -79,7 +79,9 @@ class White(unittest.TestCase):
     def test_tints_grow_lighter(self):
         light = [one.lab[0] for one in strings.with_white(RACK, RACK.parts({"PBr7-RU": 3.0}))]
         self.assertEqual(light, sorted(light))
-        np.testing.assert_allclose(strings.with_white(RACK, RACK.parts({"PBr7-RU": 3.0}))[0].lab, RACK.lab_of({"PBr7-RU": 1}))
+        np.testing.assert_allclose(
+            strings.with_white(RACK, RACK.parts({"PBr7-RU": 3.0}))[0].lab, RACK.lab_of({"PBr7-RU": 1})
+        )
 
 
 class Strings(unittest.TestCase):
@@ -99,7 +101,9 @@ class Strings(unittest.TestCase):
         self.assertEqual([one.chroma for one in found], sorted(one.chroma for one in found))
         for one in found:
             self.assertLess(one.chroma, 4)
-            self.assertLess(float(np.hypot(*RACK.lab_of({**dict(one.parts), "PW6": 4 * sum(n for _, n in one.parts)})[1:])), 6)
+            self.assertLess(
+                float(np.hypot(*RACK.lab_of({**dict(one.parts), "PW6": 4 * sum(n for _, n in one.parts)})[1:])), 6
+            )
 
 
 class Layers(unittest.TestCase):
@@ -112,7 +116,9 @@ class Layers(unittest.TestCase):
         warm = layers.veil(RACK, sienna, over, 10, paint=0.2)
         self.assertTrue((warm[:, 2] > over[:, 2]).all())
         np.testing.assert_allclose(
-            layers.veil(RACK, sienna, over, 20, paint=0.2), layers.veil(RACK, sienna, over, 10, paint=0.2, coats=2), atol=1e-6
+            layers.veil(RACK, sienna, over, 20, paint=0.2),
+            layers.veil(RACK, sienna, over, 10, paint=0.2, coats=2),
+            atol=1e-6,
         )
 
     def test_a_scumble_of_white_greys_and_cools_a_dark(self):

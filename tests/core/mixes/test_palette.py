@@ -17,7 +17,10 @@ RACK = Rack(named_tubes(USUAL_TUBES), 0.5)
 
 
 def wants(colours, acts=("darks", "lights")):
-    return [Want(tuple(map(float, lab)), weight, acts[k % len(acts)], k % 3, 1.0 + k) for k, (lab, weight) in enumerate(colours)]
+    return [
+        Want(tuple(map(float, lab)), weight, acts[k % len(acts)], k % 3, 1.0 + k)
+        for k, (lab, weight) in enumerate(colours)
+    ]
 
 
 COAT = wants(
@@ -109,7 +112,9 @@ class Planned(unittest.TestCase):
 
     def test_the_mother_that_lies_there_is_the_mother(self):
         mother = self.palette.pile(MOTHER)
-        held = Held("m1", "dark", tuple((key, 2 * n) for key, n in mother.recipe.parts), mother.lab, mother.recipe.target)
+        held = Held(
+            "m1", "dark", tuple((key, 2 * n) for key, n in mother.recipe.parts), mother.lab, mother.recipe.target
+        )
         after = build(RACK, COAT, held=(held,))
         self.assertIsNone(after.pile(MOTHER))
         self.assertGreaterEqual(sum(one.base == "m1" for one in after.piles), 2)
@@ -169,7 +174,12 @@ class Gathered(unittest.TestCase):
 class Listed(unittest.TestCase):
     def test_the_few_tubes_that_serve_best(self):
         rack = Rack(named_tubes(("PW6", "PB29", "PBr7-BU", "PY43", "PR108", "PG7", "PV23")))
-        parts = [{"PW6": 4.0, "PY43": 1.0}, {"PW6": 2.0, "PBr7-BU": 1.0, "PY43": 1.0}, {"PY43": 1.0, "PBr7-BU": 2.0}, {"PW6": 9.0, "PBr7-BU": 1.0}]
+        parts = [
+            {"PW6": 4.0, "PY43": 1.0},
+            {"PW6": 2.0, "PBr7-BU": 1.0, "PY43": 1.0},
+            {"PY43": 1.0, "PBr7-BU": 2.0},
+            {"PW6": 9.0, "PBr7-BU": 1.0},
+        ]
         lab = np.array([rack.lab_of(one) for one in parts])
         self.assertEqual(shortlist(rack, lab, np.ones(4), 3), ("PW6", "PBr7-BU", "PY43"))
         self.assertIn("PG7", shortlist(rack, lab, np.ones(4), 4, kept=("PG7",)))
@@ -318,7 +328,9 @@ class Words(unittest.TestCase):
 
     def test_parts(self):
         self.assertEqual([words.amount_words(n) for n in (0.5, 1, 1.5, 12, 0.3)], ["½", "1", "1½", "12", "0.3"])
-        self.assertEqual(words.parts_words((("PW6", 2.0), ("x", 0.5)), {"PW6": "Titanium white"}), "2 titanium white, ½ x")
+        self.assertEqual(
+            words.parts_words((("PW6", 2.0), ("x", 0.5)), {"PW6": "Titanium white"}), "2 titanium white, ½ x"
+        )
 
 
 class Limited(unittest.TestCase):

@@ -59,7 +59,7 @@ class Solver(unittest.TestCase):
     def test_no_worse_than_a_brute_grid_of_the_same_parts(self):
         rack = Rack(named_tubes(("PW6", "PBr7-BS", "PB29", "PY43")))
         steps = np.arange(0, 9.0)
-        grid = np.array([c for c in product(steps, repeat=4) if 0 < sum(c) and sum(v > 0 for v in c) <= 3])
+        grid = np.array([c for c in product(steps, repeat=4) if sum(c) > 0 and sum(v > 0 for v in c) <= 3])
         looks = rack.lab(grid)
         for target in ((55.0, 12, 20), (40.0, 2, -8), (75.0, 5, 15), (30.0, 8, 8)):
             brute = float(difference(looks, np.array(target)).min())
@@ -85,7 +85,9 @@ class Solver(unittest.TestCase):
     def test_two_four_and_more_tubes(self):
         target = np.array([52.0, 9.0, 21.0])
         self.assertLessEqual(len(solve(TWELVE, target, Limits(most=2)).parts), 2)
-        self.assertLessEqual(solve(TWELVE, target, Limits(most=4)).away, solve(TWELVE, target, Limits(most=2)).away + 0.3)
+        self.assertLessEqual(
+            solve(TWELVE, target, Limits(most=4)).away, solve(TWELVE, target, Limits(most=2)).away + 0.3
+        )
         for most in (0, 5):
             with self.assertRaisesRegex(InputError, "refused"):
                 solve(TWELVE, target, Limits(most=most))
@@ -151,7 +153,9 @@ class Inside(unittest.TestCase):
             for _ in range(8):
                 step = rng.normal(0, 0.8, 3)
                 told = float(np.linalg.norm(step @ form))
-                self.assertAlmostEqual(told, float(difference(np.array(lab), np.array(lab) + step)), delta=0.2 * told + 0.08)
+                self.assertAlmostEqual(
+                    told, float(difference(np.array(lab), np.array(lab) + step)), delta=0.2 * told + 0.08
+                )
 
     def test_every_subset_once(self):
         self.assertEqual([tuple(row) for row in _subsets(5, 3)], list(combinations(range(5), 3)))

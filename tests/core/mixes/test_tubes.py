@@ -68,7 +68,11 @@ class Kept(unittest.TestCase):
 
 class Own(unittest.TestCase):
     def test_a_tube_from_two_swatches_looks_like_both(self):
-        for own in (OLIVE, OwnTube("a", "Dull blue", (30, 2, -22), (58, -6, -26)), OwnTube("b", "Buff", (72, 4, 22), (86, 1, 12))):
+        for own in (
+            OLIVE,
+            OwnTube("a", "Dull blue", (30, 2, -22), (58, -6, -26)),
+            OwnTube("b", "Buff", (72, 4, 22), (86, 1, 12)),
+        ):
             rack = Rack([table()["PW6"], tube_of(own)])
             self.assertLess(float(difference(rack.lab_of({own.id: 1}), np.array(own.masstone))), 0.7, own.name)
             self.assertLess(float(difference(rack.lab_of({own.id: 1, "PW6": 4}), np.array(own.tint))), 0.7, own.name)
