@@ -16,7 +16,9 @@ from foxpath.core.mixes.tubes import USUAL, KeptTube, OwnTube, tubes_of
 from foxpath.document import archive, cupboard, edits
 from tests.made import project
 
-OLIVE = OwnTube("own-olive", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0), "PG99", "alkyd", 0.4, "fast", "none known")
+OLIVE = OwnTube(
+    "own-olive", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0), "PG99", "alkyd", 0.4, "fast", "none known"
+)
 TUBES = (KeptTube("PW6", looks=4, taken=1.1), KeptTube("PB29", here=False), KeptTube("own-olive", OLIVE, thrown=0.9))
 PARTS = (("PW6", 4.0), ("PBr7-BS", 2.0))
 
@@ -166,7 +168,9 @@ class Edits(unittest.TestCase):
 
     def test_saved_and_opened_again(self):
         made, key = edits.start_pile(edits.add_own_tube(self.project, OLIVE), "fox", (50.0, 20.0, 30.0), PARTS, 6.0)
-        made = edits.set_mixes(edits.look_at_pile(made, key, (47.0, 22.0, 28.0)), mother=(("PB29", 1.0), ("PBr7-BU", 2.0)))
+        made = edits.set_mixes(
+            edits.look_at_pile(made, key, (47.0, 22.0, 28.0)), mother=(("PB29", 1.0), ("PBr7-BU", 2.0))
+        )
         back = archive.from_bytes(archive.to_bytes(made), "x")
         self.assertEqual(back.mixes, made.mixes)
         self.assertEqual(archive.from_bytes(archive.to_bytes(self.project), "x").mixes, Mixes())

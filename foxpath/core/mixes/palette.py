@@ -405,9 +405,10 @@ class _Mixer:
         if not self.dark or not len(picks):
             return []
         rack = self.rack
-        there = next((one for one in (*mine.values(), *spare) if _same_ratio(one.parts, self.dark)), None)
+        there = next((one for one in (*mine.values(), *spare) if self._is_mother(one)), None)
         if there is not None:
-            self.mother_key = there.key
+            self.mother_key, self.dark = there.key, there.parts
+            self.with_mother = _with_mother(rack, there.parts)
             return [_held_pile(there, 1.0)]
         self.mother_key = MOTHER
         free = [k for k in picks if k not in mine]
@@ -421,6 +422,13 @@ class _Mixer:
         else:
             recipe = replace(recipe, target=recipe.lab, away=0.0)
         return [Pile(MOTHER, "", recipe, mother=1.0)]
+
+    def _is_mother(self, one: Held) -> bool:
+        """Tell whether a pile that lies there is the mother, as it was planned or as it was corrected since."""
+        if any(key not in self.rack.ids for key, _ in one.parts):
+            return False
+        meant = float(difference(np.array(one.want), self.rack.lab_of(self.dark)))
+        return _same_ratio(one.parts, self.dark) or meant < SAME
 
     def _one(self, target: F64, piles: Sequence[Pile]) -> Pile:
         """Return a pile for a colour, from tubes, with the mother, or from one of the piles nearest to it."""

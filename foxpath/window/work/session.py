@@ -95,6 +95,8 @@ class Rehearsal:
         return next((k for k, one in enumerate(self.passes) if one.plan.role.key == role), -1)
 
 
+_PLANNED = frozenset({"pile"})
+"""Kinds of things that are planned, and have no id in the project: whether they are there, their stop knows."""
 _LOOKS = frozenset(one.name for one in fields(Chosen)) - {"ids"}
 
 
@@ -421,7 +423,7 @@ class Session(QObject):
         """Choose nothing in place of what is no longer there."""
         project = self.project
         there = ids_of(project) if project is not None else set()
-        gone = {kind: "" for kind, key in self.chosen.ids.items() if key and key not in there}
+        gone = {kind: "" for kind, key in self.chosen.ids.items() if key and key not in there and kind not in _PLANNED}
         if gone:
             self.choose(**gone)
 

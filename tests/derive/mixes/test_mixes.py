@@ -186,7 +186,9 @@ class InThePalette(unittest.TestCase):
             if plan.role.handling == "glaze" or not plan.on:
                 continue
             for (_, marks), (_, plain) in zip(
-                groups_of(self.results, self.made, plan, SILENT), groups_of(self.results, self.free, plan, SILENT), strict=True
+                groups_of(self.results, self.made, plan, SILENT),
+                groups_of(self.results, self.free, plan, SILENT),
+                strict=True,
             ):
                 if not len(marks.half_mm):
                     continue
