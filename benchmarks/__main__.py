@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, edges, eyes, feathers, growth, memory, reference, rehearsal, start, truth, zones
+from benchmarks import comb, edges, eyes, feathers, growth, memory, mixes, reference, rehearsal, start, truth, zones
 
 
 def main() -> int:
@@ -23,6 +23,7 @@ def main() -> int:
         "growth": growth,
         "eyes": eyes,
         "feathers": feathers,
+        "mixes": mixes,
         "rehearsal": rehearsal,
         "comb": comb,
         "memory": memory,

@@ -31,6 +31,8 @@ import numpy as np
 
 from foxpath.cli import main
 from foxpath.core.errors import AppError
+from foxpath.core.mixes import palette
+from foxpath.core.mixes.tubes import OwnTube
 from foxpath.core.reference import read_picture
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reporting import SILENT
@@ -39,12 +41,15 @@ from foxpath.derive import Results, frames
 from foxpath.derive.book import plan_record
 from foxpath.derive.edges import plan as edge_plan
 from foxpath.derive.growth import fields as growth_fields
+from foxpath.derive.mixes import reading as mixes
+from foxpath.derive.mixes import wants
 from foxpath.derive.readings import Read
 from foxpath.derive.reference import inspection
 from foxpath.derive.reference.inspection import Inspect
 from foxpath.derive.rehearsal import reading
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.subjects import SUBJECTS
+from foxpath.derive.warm import warm
 from foxpath.document import archive, edits
 from foxpath.document.model import Project
 
@@ -100,6 +105,11 @@ def whole() -> Project:
     made = edits.mark_catchlight(made, Catchlight((68.0, 46.0), 6.0, (66.0, 44.0)))
     made = edits.set_drawing(made, picture(100, 80), "drawing.png")
     made = edits.set_pass(made, "lights", l_low=30.0, left_out=(mark,))
+    made = edits.take_tubes(made, made.mixes.tubes[:5])
+    made = edits.add_own_tube(made, OwnTube("", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0)))
+    made, pile = edits.start_pile(made, "rust", (45.0, 15.0, 22.0), (("PW6", 2.0), ("PBr7-BU", 3.0)), 4.0, "2026-11-02")
+    made = edits.look_at_pile(made, pile, (42.0, 12.0, 20.0))
+    made = edits.set_mixes(made, mother=(("PB29", 1.0), ("PBr7-BU", 2.0)), pure=0.1)
     return edits.set_way(made, "finish", "loose")
 
 
@@ -182,7 +192,7 @@ def flipped(data: bytes, rng: random.Random, count: int) -> bytes:
 
 @contextlib.contextmanager
 def coarse() -> Any:
-    """Work on coarse grids: what goes wrong goes wrong there too."""
+    """Work on coarse grids and with few piles: what goes wrong goes wrong there too."""
     with contextlib.ExitStack() as small:
         for where, name, value in (
             (frames, "GROWTH_CELLS", 64),
@@ -191,6 +201,12 @@ def coarse() -> Any:
             (edge_plan, "EDGE_PX", 120),
             (reading, "READ_PX", 140),
             (inspection, "READ_CELLS", 96),
+            (wants, "MOST_COLOURS", 1),
+            (palette, "FEWEST", 3),
+            (palette, "MOST", 4),
+            (palette, "SAME", 6.0),
+            (palette, "_AGAIN", 1),
+            (mixes, "EXPLAINED", 1),
         ):
             small.enter_context(mock.patch.object(where, name, value))
         yield
@@ -263,7 +279,8 @@ class Hammer:
     def _command(self, rng: random.Random) -> Case:
         sound = {"outline": [[30, 24], [100, 24], [100, 90], [30, 90]], "combs": [[[40, 40], [90, 42]]],
                  "zones": {"Part": [[40, 30], [80, 30], [80, 70]]},
-                 "scribbles": {"Part": {"inside": [[50, 50], [70, 60]], "outside": [[5, 5], [10, 120]]}}}  # fmt: skip
+                 "scribbles": {"Part": {"inside": [[50, 50], [70, 60]], "outside": [[5, 5], [10, 120]]}},
+                 "pile": {"parts": {"PW6": 4, "PBr7-BS": 1.5}, "want": [60, 12, 20]}}  # fmt: skip
         files = {name: self.folder / f"{name}.json" for name in sound}
         image = self.folder / "hammered.png"
         argv = rng.choice(
@@ -274,6 +291,8 @@ class Hammer:
                  str(files["outline"]), "--combs", str(files["combs"]), "--force", "--out", str(self.folder / "x.foxpath")],
                 ["zones", str(image), "--scribbles", str(files["scribbles"]), "--out", str(self.folder / "z.json")],
                 ["eye", str(image), "--at", rng.choice(["40,40", "nan,1", "1e400,2", "-1,-1", "a", ""]), "--out", str(self.folder / "e.json")],
+                ["mix", "--lab", rng.choice(["44,18,25", "nan,1,1", "1e400,0,0", "50", "", "0,0,0"]), "--most", rng.choice(["1", "3", "9"])],
+                ["mix", "--add", str(files["pile"]), "--seen", rng.choice(["55,10,15", "1,2", "inf,0,0", "99,0,0"])],
                 ["check", rng.choice(["/dev/zero", "/nowhere", str(self.folder), "demo:none", "\udcff.foxpath"])],
                 [rng.choice(["nonsense", "", "--nonsense", "plan", "rehearse"])],
             ]
@@ -356,6 +375,8 @@ def run(argv: Sequence[str]) -> int:
     args = parser.parse_args(argv)
     numbers = range(args.n) if args.case is None else (args.case,)
     shares = [numbers[k::JOBS] for k in range(JOBS) if numbers[k::JOBS]]
+    # Kernels are compiled beforehand: a case is not to be blamed for that.
+    warm()
     # Fresh processes: limits and alarms are each one's own.
     with ProcessPoolExecutor(len(shares), multiprocessing.get_context("spawn")) as pool:
         found = [one for done in pool.map(strike, shares, [args.seed] * len(shares)) for one in done]

@@ -24,27 +24,12 @@ from foxpath.window.shell.app import demo_image, make_app
 from foxpath.window.shell.keys import KeySheet
 from foxpath.window.shell.main import MainWindow
 from foxpath.window.stops.eyes import EyesStop
+from foxpath.window.stops.mixes.stop import MixesStop
 from foxpath.window.stops.passes import PassesStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
 from foxpath.window.stops.reference.transfer import TransferFold
-from foxpath.window.stops.zones.stop import ZonesStop
-
-ANIMAL: tuple[tuple[bool, tuple[tuple[float, float], ...]], ...] = (
-    (True, ((700, 960), (830, 840), (980, 700), (1130, 830), (1290, 940))),
-    (True, ((1000, 1150), (985, 1350), (1000, 1550))),
-    (True, ((745, 500), (720, 400), (680, 250))),
-    (True, ((1190, 480), (1230, 360), (1262, 190))),
-    (True, ((1400, 1180), (1530, 1320), (1700, 1540))),
-    (True, ((760, 1260), (720, 1400), (700, 1560))),
-    (False, ((480, 620), (470, 900), (390, 1250))),
-    (False, ((1660, 700), (1740, 980), (1860, 1220), (1965, 1400))),
-    (False, ((900, 300), (985, 260), (1080, 300))),
-    (False, ((590, 150), (570, 280), (560, 420))),
-    (False, ((1450, 150), (1470, 330), (1480, 500))),
-)
-"""Strokes over the demo, reference pixels; whether each marks the inside."""
 
 
 class Photographer:
@@ -122,21 +107,6 @@ class Photographer:
         stop.open_fold("canvas")
         window.open_demo("fox")
 
-    def scribble(self) -> None:
-        """The whole animal, being scribbled out of the picture."""
-        stop = self.window.stop
-        assert isinstance(stop, ZonesStop)
-        self.window.session.choose(zone="")
-        stop.way.set_value("scribble")
-        for within, line in ANIMAL:
-            stop.scribble.press(line[0], within=within)
-            for at in line[1:]:
-                stop.scribble.drag(at)
-            stop.scribble.release()
-        self.take("zones-scribble")
-        stop.leave()
-        stop.way.set_value("points")
-
     def edges(self) -> None:
         """A border that is harder along one stretch, with the hair that hangs over it."""
         window = self.window
@@ -208,6 +178,21 @@ class Photographer:
         self.window.open_demo("fox")
         self.settle()
 
+    def mixes(self) -> None:
+        """The palette with two piles mixed, and one looked at."""
+        window = self.window
+        window.open_stop("mixes")
+        self.settle()
+        stop = window.stop
+        assert isinstance(stop, MixesStop)
+        for name in ("warm black", "tawny"):
+            stop.mix(next(one for one in stop.close.palette.piles if one.name == name))
+            self.settle()
+        stop.loop.take_seen((49.0, 25.0, 33.0))
+        self.take("mixes")
+        window.open_demo("fox")
+        self.settle()
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
@@ -216,11 +201,11 @@ class Photographer:
         window.open_demo("fox")
         self.reference()
         self.at("zones", "zones", zone=self.zone("Near ruff"))
-        self.scribble()
         self.at("growth", "growth", zone=self.zone("Bib"))
         self.edges()
         self.at("lengths", "lengths", zone=self.zone("Bib"))
         self.eyes()
+        self.mixes()
         self.at("passes", "passes", role="restated")
         self.schools()
         self.feathers()

@@ -14,7 +14,7 @@ BEAD_MM = 6.0
 LONGEST_MM = 62.0
 """A longer bead is drawn in rows."""
 MOST_ROWS = 3
-CARDS_A_PAGE = 6
+CARDS_A_PAGE = 5
 SCALE_STEPS = 9
 
 
@@ -96,7 +96,7 @@ TYPICAL = (
 
 
 def mix_pages(sheet: MixSheet) -> list[Draw]:
-    """Return the pages: six cards on each, then strings, scale and mediums."""
+    """Return the pages: five cards on each, then strings, scale and mediums."""
     groups = [sheet.cards[k : k + CARDS_A_PAGE] for k in range(0, len(sheet.cards), CARDS_A_PAGE)]
     pages = [_cards_page(group, k, len(groups)) for k, group in enumerate(groups, 1)]
     return [*pages, _strings_page(sheet)] if sheet.cards else []
@@ -153,8 +153,11 @@ def _card(page: Page, card: SwatchCard, y: float, tall: float) -> None:
         if line:
             left = page.wrapped(x, left, line, 172, 8, QUIET if line is card.note else 0.12)
     bx, by = x + 182, y + 20
+    # Every bead is drawn, a long one in as many rows as there is room for.
+    count = max(len(card.beads), 1)
+    room = max(1, int((tall - 26 - 14 * count) / ((BEAD_MM + 1) * MM * count)))
     for bead in card.beads:
-        rows = min(MOST_ROWS, int(bead.cm * 10 / LONGEST_MM) + 1)
+        rows = min(MOST_ROWS, room, int(bead.cm * 10 / LONGEST_MM) + 1)
         page.text(bx, by + 5, bead.words, 8)
         page.text(page.right, by + 5, f"{bead.cm:.1f} cm", 8, tone=QUIET, align="r")
         rest = bead.cm * 10
@@ -165,9 +168,7 @@ def _card(page: Page, card: SwatchCard, y: float, tall: float) -> None:
             _bead(page, bead.rgb, bx, by + 8, length)
             rest -= length
             if row == rows - 1 and rest > 1:
-                page.text(
-                    bx + (length + 2) * MM, by + 8 + BEAD_MM * MM * 0.65, f"and {rest / 10:.0f} cm more", 7, tone=QUIET
-                )
+                page.text(bx + (length + 1) * MM, by + 8 + BEAD_MM * MM * 0.65, "…", 9, tone=QUIET)
             by += (BEAD_MM + 1) * MM
         by += 10
     page.line(_rule(page), 0, y + tall - 6, 1, 0.3, 0.7)

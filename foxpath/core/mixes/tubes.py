@@ -176,14 +176,26 @@ USUAL = tuple(KeptTube(key) for key in USUAL_TUBES)
 
 
 def tubes_of(kept: Iterable[KeptTube]) -> tuple[Tube, ...]:
-    """Return the tubes that may be used, as strong as they have been learned to be; unknown ones are left out."""
-    found = []
+    """Return the tubes that may be used, each once and as strong as it has been learned to be.
+
+    Unknown ones are left out, and own ones whose swatches no paint has: such a file stays as it is, and can be mended.
+    """
+    found: dict[str, Tube] = {}
     for one in kept:
-        base = tube_of(one.own) if one.own is not None else table().get(one.id)
-        if not one.here or base is None:
-            continue
-        found.append(_as_learned(base, one.taken, one.thrown, one.own.system if one.own is not None else one.system))
-    return tuple(found)
+        base = _made(one)
+        if one.here and base is not None and base.id not in found:
+            system = one.own.system if one.own is not None else one.system
+            found[base.id] = _as_learned(base, one.taken, one.thrown, system)
+    return tuple(found.values())
+
+
+def _made(one: KeptTube) -> Tube | None:
+    if one.own is None:
+        return table().get(one.id)
+    try:
+        return tube_of(one.own)
+    except InputError:
+        return None
 
 
 @lru_cache(maxsize=256)

@@ -190,7 +190,7 @@ def _card(
         f"L* {recipe.lab[0]:.0f}, value {step_of(recipe.lab[0])} of 9 · {pile.mixed_ml:.1f} mL",
         begins,
         tuple(beads),
-        goes if note.needs else "It takes part in other piles.",
+        goes[:1].upper() + goes[1:] if note.needs else "It takes part in other piles.",
         _kept_words(note, passes),
         _near_words(close, pile),
     )
@@ -227,7 +227,9 @@ def strings_of(rack: Rack, close: MixesClose) -> tuple[ValueString, ...]:
     dark = palette.pile(MOTHER) or min(known, key=lambda one: one.lab[0] + float(np.hypot(*one.lab[1:])))
     made = [_string("From the dark to white", rack, rack.parts(dark.recipe.parts), pale, dark.name)]
     weight = {one.key: sum(palette.wants[w].weight for w in one.wants) for one in known}
-    coloured = sorted((one for one in known if not one.neutral), key=lambda one: -weight[one.key])[:COLOURED]
+    coloured = sorted(
+        (one for one in known if not one.neutral and one.key != dark.key), key=lambda one: -weight[one.key]
+    )[:COLOURED]
     for one in coloured:
         parts = rack.parts(one.recipe.parts)
         made.append(_string(f"{one.name.capitalize()} to white", rack, parts, pale, one.name))
