@@ -116,6 +116,23 @@ def lacks_word(have: Sequence[float] | F64, want: Sequence[float] | F64) -> str:
     return words[1] if value > 0 else words[0]
 
 
+STRONG_AROUND, QUIET = 14.0, 10.0
+"""C* of what lies round a colour, and C* below which that changes what it looks like."""
+
+
+def alone_words(lab: Sequence[float], around: Sequence[float]) -> str:
+    """Say what a quiet colour reads as among strong ones, where a swatch alone would mislead; empty where it does not.
+
+    A grey leans to the opposite of what surrounds it (simultaneous contrast; Chevreul 1839).
+    """
+    a, b = np.asarray(lab, np.float64), np.asarray(around, np.float64)
+    if float(np.hypot(*a[1:])) >= QUIET or float(np.hypot(*b[1:])) < STRONG_AROUND:
+        return ""
+    # Of two leans the larger: blue against yellow, green against red.
+    leans = "blue" if b[2] > abs(b[1]) else "yellow" if -b[2] > abs(b[1]) else "green" if b[1] > 0 else "red"
+    return f"In its place it will read {leans}: judge it there, not on the palette."
+
+
 def parts_words(parts: Sequence[tuple[str, float]], names: dict[str, str]) -> str:
     """Write a recipe, e.g. "2 burnt sienna, 1 ochre, ½ white"."""
     return ", ".join(f"{amount_words(n)} {names.get(key, key).lower()}" for key, n in parts)

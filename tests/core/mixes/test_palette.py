@@ -326,6 +326,17 @@ class Words(unittest.TestCase):
         ):  # fmt: skip
             self.assertEqual(words.lacks_word(base, want), word, want)
 
+    def test_what_lies_round_it_changes_a_grey(self):
+        for around, leans in (
+            ((50, 5, 30), "blue"),
+            ((50, 4, -30), "yellow"),
+            ((50, 30, 10), "green"),
+            ((50, -30, 10), "red"),
+        ):
+            self.assertIn(f"read {leans}", words.alone_words((60, 1, 2), around))
+        self.assertEqual(words.alone_words((60, 1, 2), (50, 2, 6)), "")
+        self.assertEqual(words.alone_words((60, 12, 20), (50, 5, 30)), "")
+
     def test_parts(self):
         self.assertEqual([words.amount_words(n) for n in (0.5, 1, 1.5, 12, 0.3)], ["½", "1", "1½", "12", "0.3"])
         self.assertEqual(

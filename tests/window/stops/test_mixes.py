@@ -161,9 +161,13 @@ class Pages(MixesCase):
         studio.take.clicked.emit()
         self.assertIsNone(self.project.mixes.tubes[-1].own)
         studio.tint.setText("68, -3, 22")
+        studio.clear._take(2)
+        studio.drying._take(0)
         studio.take.clicked.emit()
         self.planned()
-        self.assertEqual(self.project.mixes.tubes[-1].own.name, "Olive")
+        own = self.project.mixes.tubes[-1].own
+        self.assertEqual((own.name, own.transparency, own.drying), ("Olive", 0.9, "fast"))
+        self.assertEqual((own.masstone, own.tint), ((38.0, -4.0, 18.0), (68.0, -3.0, 22.0)))
         self.assertEqual(studio.name.text(), "")
 
     def test_limits(self):
@@ -308,6 +312,12 @@ class Parts(WindowCase):
         self.assertAlmostEqual(seen[0][0], 45, delta=3)
         self.assertGreater(seen[0][1], 10)
         dialog.photo.grab()
+        two = DabDialog(path, ("the masstone", "the tint"))
+        two.read.connect(seen.append)
+        for x, y in ((80, 100), (220, 100), (250, 100)):
+            two.click(x, y)
+        self.assertEqual(len(seen[1]), 2)
+        np.testing.assert_allclose(seen[1][0], seen[0], atol=0.5)
         with self.assertRaisesRegex(AppError, "could not be read"):
             DabDialog(self.dir / "none.png")
 

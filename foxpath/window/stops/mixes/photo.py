@@ -1,4 +1,4 @@
-"""A photograph of a dab beside a grey card: click the card, then the dab."""
+"""A photograph of dabs beside a grey card: click the card, then the dabs."""
 
 from pathlib import Path
 
@@ -15,6 +15,7 @@ from foxpath.window.bench.rows import Words
 from foxpath.window.look import draw
 from foxpath.window.picture.view import image_of
 
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic)"
 SIDE = 640
 RADIUS_SHARE = 0.012
 """Radius of a spot, as a share of the photograph's longer side."""
@@ -48,13 +49,21 @@ class _Photo(QWidget):
 
 
 class DabDialog(QDialog):
-    """Reads a dab from a photograph. Raises `AppError` when that cannot be opened."""
+    """Reads dabs from a photograph, one after the other. Raises `AppError` when that cannot be opened.
+
+    Parameters
+    ----------
+    path : Path
+    dabs : tuple of str
+        What is clicked after the grey card, e.g. "the dab".
+    """
 
     read = Signal(object)
-    """Its CIELAB."""
+    """CIELAB of the dab; of several, a tuple of them."""
 
-    def __init__(self, path: Path, parent: QWidget | None = None) -> None:
+    def __init__(self, path: Path, dabs: tuple[str, ...] = ("the dab",), parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.dabs = dabs
         try:
             data = path.read_bytes()
         except OSError as failure:
@@ -71,21 +80,21 @@ class DabDialog(QDialog):
         layout.addWidget(self.photo)
 
     def click(self, x: float, y: float) -> None:
-        """Take the card, then the dab."""
+        """Take the card, then each dab."""
         spots = self.photo.spots
-        if len(spots) == 2:
-            spots.clear()
         spots.append((x, y))
         self.photo.update()
-        if len(spots) == 1:
-            self.words.set_words("Now the dab, where it does not shine.")
+        if len(spots) <= len(self.dabs):
+            self.words.set_words(f"Now {self.dabs[len(spots) - 1]}, where it does not shine.")
             return
+        radius = RADIUS_SHARE * max(self._rgb.shape[:2])
         try:
-            lab = dab_lab(self._rgb, spots[0], spots[1], RADIUS_SHARE * max(self._rgb.shape[:2]))
+            found = [dab_lab(self._rgb, spots[0], spot, radius) for spot in spots[1:]]
         except AppError as failure:
             spots.clear()
+            self.photo.update()
             self.words.set_words(f"{failure} Click the grey card.")
             return
-        seen: Triple = (float(lab[0]), float(lab[1]), float(lab[2]))
-        self.read.emit(seen)
+        seen: list[Triple] = [(float(lab[0]), float(lab[1]), float(lab[2])) for lab in found]
+        self.read.emit(seen[0] if len(seen) == 1 else tuple(seen))
         self.accept()

@@ -12,7 +12,7 @@ from foxpath.core.errors import AppError
 from foxpath.core.mixes.adding import Addition
 from foxpath.core.mixes.palette import Palette, Pile
 from foxpath.core.mixes.tubes import Triple
-from foxpath.core.mixes.words import names_of, parts_words
+from foxpath.core.mixes.words import alone_words, names_of, parts_words
 from foxpath.core.units import count_words, percent
 from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.reading import MixesClose, PileNote, out_of_reach, place_words
@@ -31,7 +31,7 @@ from foxpath.window.picture.view import image_of, stepped_back
 from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.mixes.layers import LayersPage
-from foxpath.window.stops.mixes.photo import DabDialog
+from foxpath.window.stops.mixes.photo import PICTURES, DabDialog
 from foxpath.window.stops.mixes.pile import LoopPanel, PileView
 from foxpath.window.stops.mixes.spots import SpotsPage
 from foxpath.window.stops.mixes.studio import StudioPage
@@ -208,6 +208,9 @@ class MixesStop(Stop):
             said.append(f"The mother mix: it takes part in {with_it} of the others.")
         if 0 < pile.mother < 1:
             said.append(f"{percent(pile.mother)} of it is the mother mix.")
+        misleads = alone_words(pile.lab, _around(close.palette, pile))
+        if misleads:
+            said.append(misleads)
         lacks = note.lacks
         if lacks is not None:
             from foxpath.core.mixes.reach import lacking_words
@@ -338,9 +341,7 @@ class MixesStop(Stop):
             self.session.edit(lambda p: edits.look_at_pile(p, mine.id, mine.want, "words"), f"{mine.name} is right")
 
     def _photograph(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            None, "A dab beside a grey card", "", "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic)"
-        )
+        name, _ = QFileDialog.getOpenFileName(None, "A dab beside a grey card", "", PICTURES)
         if not name:
             return
         try:

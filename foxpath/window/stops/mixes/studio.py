@@ -11,7 +11,7 @@ from foxpath.core.cautions import SOLVENT, pigment_cautions
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.mixes.amounts import MEDIUMS
 from foxpath.core.mixes.studio import BLACK_NAMES, BLACKS, FINISH_NAMES
-from foxpath.core.mixes.tubes import SYSTEMS, USUAL, KeptTube, OwnTube, table, tube_of, tubes_of
+from foxpath.core.mixes.tubes import SYSTEMS, USUAL, KeptTube, OwnTube, Triple, table, tube_of, tubes_of
 from foxpath.core.units import count_words, percent
 from foxpath.document import cupboard, edits
 from foxpath.document.model import Project
@@ -19,6 +19,7 @@ from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Button, Choice, Field, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.stops.mixes.photo import PICTURES, DabDialog
 from foxpath.window.stops.mixes.pile import parse_lab
 from foxpath.window.stops.mixes.tree import hex_of
 from foxpath.window.work.session import Session
@@ -63,6 +64,12 @@ class StudioPage(QWidget):
         self.masstone.setPlaceholderText("straight, thick: L*, a*, b*")
         self.tint = Field("tint, L*, a*, b*")
         self.tint.setPlaceholderText("1 part with 4 white: L*, a*, b*")
+        self.photo = Button("Both from a photograph …")
+        self.photo.clicked.connect(self._photograph)
+        self.clear = Choice([("0.1", "covers"), ("0.5", "half"), ("0.9", "clear")], "how transparent it is")
+        self.clear.set_value("0.5")
+        self.drying = Choice([("fast", "dries fast"), ("medium", "medium"), ("slow", "slow")], "how fast it dries")
+        self.drying.set_value("medium")
         self.hazard = Field("what its label warns of")
         self.hazard.setPlaceholderText("what its label warns of")
         self.system = Choice([(key, key) for key in ("oil", "alkyd", "water oil", "acrylic")], "paint system")
@@ -96,7 +103,7 @@ class StudioPage(QWidget):
         stack(
             self, self.head, Words(TYPICAL, 12), self.list, self.about, self.acts, self.add, self.rule_head, self.black,
             self.black_words, self.limit_head, self.most, self.few, self.count, self.finish, self.medium, self.pure,
-            self.picks, self.own_head, self.name, self.masstone, self.tint, self.system, self.hazard, self.take,
+            self.picks, self.own_head, self.name, self.masstone, self.tint, self.photo, self.system, self.clear, self.drying, self.hazard, self.take,
             Section("Your cupboard", "kept once"), self.files, self.warns,
         )  # fmt: skip
         self._at = ""
@@ -181,6 +188,8 @@ class StudioPage(QWidget):
                 parse_lab(self.masstone.text()),
                 parse_lab(self.tint.text()),
                 system=self.system.value,
+                transparency=float(self.clear.value),
+                drying=self.drying.value,
                 hazard=self.hazard.text().strip(),
             )
             # What no paint looks like is refused before it stands in the project.
@@ -191,6 +200,23 @@ class StudioPage(QWidget):
         if self.session.edit(lambda p: edits.add_own_tube(p, own), f"add {own.name}"):
             for field in (self.name, self.masstone, self.tint, self.hazard):
                 field.show_words("")
+
+    def _photograph(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(None, "Both swatches beside a grey card", "", PICTURES)
+        if not name:
+            return
+        try:
+            dialog = DabDialog(Path(name), ("the masstone", "the tint"))
+        except AppError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        dialog.read.connect(self.take_swatches)
+        dialog.exec()
+
+    def take_swatches(self, both: tuple[Triple, Triple]) -> None:
+        """Take masstone and tint as they were read from a photograph."""
+        for field, lab in zip((self.masstone, self.tint), both, strict=True):
+            field.show_words(", ".join(f"{v:.1f}" for v in lab))
 
     def _choose(self, key: str) -> None:
         self._at = key
