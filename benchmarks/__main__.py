@@ -5,7 +5,21 @@ import json
 import sys
 from pathlib import Path
 
-from benchmarks import comb, edges, eyes, feathers, growth, memory, mixes, reference, rehearsal, start, truth, zones
+from benchmarks import (
+    comb,
+    days,
+    edges,
+    eyes,
+    feathers,
+    growth,
+    memory,
+    mixes,
+    reference,
+    rehearsal,
+    start,
+    truth,
+    zones,
+)
 
 
 def main() -> int:
@@ -24,6 +38,7 @@ def main() -> int:
         "eyes": eyes,
         "feathers": feathers,
         "mixes": mixes,
+        "days": days,
         "rehearsal": rehearsal,
         "comb": comb,
         "memory": memory,

@@ -185,7 +185,7 @@ class Photographer:
         self.settle()
         stop = window.stop
         assert isinstance(stop, MixesStop)
-        for name in ("warm black", "tawny"):
+        for name in ("mother mix", "tawny"):
             stop.mix(next(one for one in stop.close.palette.piles if one.name == name))
             self.settle()
         stop.loop.take_seen((49.0, 25.0, 33.0))

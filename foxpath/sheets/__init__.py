@@ -4,6 +4,7 @@ Sheets are given finished results and know nothing of how they were made.
 """
 
 from foxpath.sheets.book import Book, write_book
+from foxpath.sheets.day_page import DaySheet, SittingRow, day_pages
 from foxpath.sheets.edge_page import Band, EdgeSheet, edge_page
 from foxpath.sheets.eye_pages import EyeCell, EyeSheet, eye_pages
 from foxpath.sheets.growth_page import GrowthSheet, growth_page
@@ -33,6 +34,7 @@ __all__ = [
     "Bead",
     "Book",
     "Card",
+    "DaySheet",
     "Draw",
     "Drawing",
     "EdgeSheet",
@@ -48,8 +50,10 @@ __all__ = [
     "MixSheet",
     "Painted",
     "Shape",
+    "SittingRow",
     "SwatchCard",
     "ValueString",
+    "day_pages",
     "edge_page",
     "eye_pages",
     "feather_page",

@@ -12,8 +12,8 @@ SHARE = 0.05
 """Of the canvas that may be pure, usually."""
 RINGS = 10
 LIGHT_BANDS, HUE_BANDS = 12, 18
-LEAST_REACH = 20.0
-"""C* below which nothing is called pure, however little the tubes reach there."""
+LEAST_REACH = 45.0
+"""C* that is taken for reached everywhere: a dull brown is not pure because the tubes reach no other one there."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)

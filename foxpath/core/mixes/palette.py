@@ -421,7 +421,7 @@ class _Mixer:
             self.taken = first
         else:
             recipe = replace(recipe, target=recipe.lab, away=0.0)
-        return [Pile(MOTHER, "", recipe, mother=1.0)]
+        return [Pile(MOTHER, "mother mix", recipe, mother=1.0)]
 
     def _is_mother(self, one: Held) -> bool:
         """Tell whether a pile that lies there is the mother, as it was planned or as it was corrected since."""

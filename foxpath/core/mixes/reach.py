@@ -6,12 +6,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from foxpath.core.arrays import F64
+from foxpath.core.colour import difference
 from foxpath.core.mixes.recipe import CLOSE, Limits, Rack, Recipe, check_target, solve
 from foxpath.core.mixes.tubes import Tube, table
 
 _SCANNED, _HALVINGS = 8, 3
 _NEAR = 1.5
 """dE00 within which a muted colour counts as had: between two recipes of three tubes there are gaps."""
+_ASKED = 8
+"""Further tubes that are tried: those whose swatches lie nearest."""
 _HELPS = 0.5
 """A further tube is named when the colour comes this much nearer, as a share of what is missing."""
 
@@ -92,9 +95,13 @@ def _muted(rack: Rack, target: F64, share: float, limits: Limits) -> Recipe:
 def _helper(rack: Rack, target: F64, away: float, limits: Limits, others: Sequence[Tube] | None) -> tuple[str, float]:
     """Return the further tube that brings a colour nearest, and what is left with it."""
     found, left = "", away
-    for tube in others if others is not None else table().values():
-        if tube.id in rack.ids:
-            continue
+    offered = [tube for tube in (others if others is not None else table().values()) if tube.id not in rack.ids]
+
+    def far(tube: Tube) -> float:
+        swatches = difference(np.array([tube.masstone, tube.tint]), target)
+        return float(swatches.min())
+
+    for tube in sorted(offered, key=far)[:_ASKED]:
         # With it or not at all: subsets without it have been tried.
         alone = (*limits.alone, not tube.black) if limits.alone else ()
         more = replace(limits, needed=(len(rack),), alone=alone, beneath=None)

@@ -103,6 +103,10 @@ class MixesClose:
 
 def close_mixes(results: Results, project: Project, progress: Progress = SILENT) -> MixesClose:
     """Return the palette and all that is said of it. Raises `Cancelled`."""
+    return results.once(project, "mixes close", lambda: _close(results, project, progress))
+
+
+def _close(results: Results, project: Project, progress: Progress) -> MixesClose:
     palette = palette_of(results, project, progress.part(0, 0.8))
     rack = rack_of(results, project, progress)
     plans = [plan for plan in passes_of(results, project) if plan.on]

@@ -1,0 +1,176 @@
+"""A plan of sittings as it is written down: `days.json`, entries of a calendar, and what to say of a deadline."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from foxpath.core.days.calendar import Interval, Rule
+from foxpath.core.days.ical import Event
+from foxpath.core.days.schedule import Plan, Problem
+from foxpath.core.days.tasks import AFTER_PAINT, Task
+
+FORMAT, VERSION = "foxpath-days", 1
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Diary:
+    """A plan with its calendar.
+
+    Attributes
+    ----------
+    problem : Problem
+    plan : Plan
+    start : datetime
+        Minute 0.
+    free : sequence of (begin, end)
+    rule : Rule
+    deadlines : mapping of painting to datetime
+    """
+
+    problem: Problem
+    plan: Plan
+    start: datetime
+    free: Sequence[Interval]
+    rule: Rule
+    deadlines: dict[str, datetime]
+
+    def at(self, minutes: float) -> datetime:
+        """Return the time of a minute."""
+        return self.start + timedelta(minutes=minutes)
+
+    def sittings(self) -> list[tuple[int, int, list[tuple[int, int, int]]]]:
+        """Return the sittings in use: begin and end of work, and their pieces as (begin, end, task)."""
+        made = []
+        for a, b in self.problem.sittings:
+            inside = sorted(
+                (x, y, k) for k, pieces in enumerate(self.plan.pieces) for x, y in pieces if a <= x and y <= b
+            )
+            if inside:
+                made.append((a, b, inside))
+        return made
+
+    def done(self, painting: str) -> datetime | None:
+        """Return when a painting is handed over; None where it found no room."""
+        ends = [self.plan.end(k) for k, task in enumerate(self.problem.tasks) if task.painting == painting]
+        last = max(ends, default=0.0)
+        return self.at(last) if math.isfinite(last) else None
+
+    def painted(self, painting: str) -> datetime | None:
+        """Return when the last brush stroke of a painting is laid, varnish not counted; None where it found no room."""
+        ends = [
+            self.plan.end(k)
+            for k, task in enumerate(self.problem.tasks)
+            if task.painting == painting and task.kind not in AFTER_PAINT
+        ]
+        last = max(ends, default=0.0)
+        return self.at(last) if math.isfinite(last) else None
+
+
+def _iso(moment: datetime) -> str:
+    return moment.isoformat(timespec="minutes")
+
+
+def diary_fields(diary: Diary) -> dict[str, Any]:
+    """Return what `days.json` holds; times are local ISO, whole minutes."""
+    problem, plan, rule = diary.problem, diary.plan, diary.rule
+    used = diary.sittings()
+    last = max((diary.at(b) for _, b, _ in used), default=diary.start)
+    free_days = {a.date() for a, _ in diary.free}
+    days = range((last.date() - diary.start.date()).days + 1)
+    rests = [day for k in days if (day := diary.start.date() + timedelta(days=k)) not in free_days]
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "start": _iso(diary.start),
+        "free": [[_iso(a), _iso(b)] for a, b in diary.free if a <= last],
+        "rest_days": [day.isoformat() for day in rests],
+        "sitting": {
+            "setup_min": rule.setup,
+            "cleanup_min": rule.cleanup,
+            "longest_min": rule.longest,
+            "break_min": rule.pause,
+            "chunk_min": rule.chunk,
+        },
+        "deadlines": {name: _iso(moment) for name, moment in diary.deadlines.items()},
+        "sittings": [[_iso(diary.at(a - rule.setup)), _iso(diary.at(b + rule.cleanup))] for a, b, _ in used],
+        "tasks": [
+            {
+                "id": task.id,
+                "painting": task.painting,
+                "part": task.part,
+                "pass": task.act,
+                "kind": task.kind,
+                "minutes": task.minutes,
+                "pieces": [[_iso(diary.at(a)), _iso(diary.at(b))] for a, b in plan.pieces[k]],
+            }
+            for k, task in enumerate(problem.tasks)
+        ],
+        "relations": [
+            {
+                "from": one.before,
+                "to": one.after,
+                "kind": one.kind,
+                "min_h": one.low_h,
+                "max_h": one.high_h,
+                "hard": one.high_h is None,
+                "extra_min": one.extra_min,
+                "lost": k in plan.lost,
+                "why": one.why,
+            }
+            for k, one in enumerate(problem.relations)
+        ],
+    }
+
+
+def diary_events(diary: Diary) -> list[Event]:
+    """Return the sittings as entries of a calendar; each goes by what it begins with, so that a second import moves it."""
+    made, seen = [], set()
+    for a, b, pieces in diary.sittings():
+        tasks = [diary.problem.tasks[k] for _, _, k in pieces]
+        first = tasks[0].id
+        number = 1
+        while (first, number) in seen:
+            number += 1
+        seen.add((first, number))
+        words = "\n".join(
+            f"{diary.at(x):%H:%M} {diary.problem.tasks[k].act}: {diary.problem.tasks[k].part}" for x, _, k in pieces
+        )
+        uid = f"{_plain(first)}-{number}@foxpath"
+        made.append(Event(uid, diary.at(a - diary.rule.setup), diary.at(b + diary.rule.cleanup), _title(tasks), words))
+    return made
+
+
+def _plain(text: str) -> str:
+    return "".join(c if c.isascii() and c.isalnum() else "-" for c in text)
+
+
+def _title(tasks: Sequence[Task]) -> str:
+    acts = list(dict.fromkeys(task.act for task in tasks))
+    names = list(dict.fromkeys(task.painting for task in tasks))
+    said = ", ".join(acts[:3]) + (f" and {len(acts) - 3} more" if len(acts) > 3 else "")
+    return f"{' and '.join(names)}: {said}"
+
+
+def tonight(diary: Diary, now: int = 0) -> str:
+    """Say in one line what the next sitting does, and what is to be kept off until when."""
+    coming = next((one for one in diary.sittings() if one[1] > now), None)
+    if coming is None:
+        return "Nothing is left to do."
+    a, b, pieces = coming
+    tasks = diary.problem.tasks
+    names = list(dict.fromkeys(f"{tasks[k].act.lower()} of {tasks[k].part}" for _, _, k in pieces))
+    said = "; ".join(names[:3]) + (f"; and {len(names) - 3} more" if len(names) > 3 else "")
+    here = {k for _, _, k in pieces}
+    waits = [
+        (diary.plan.end(j) + diary.problem.low[r], tasks[j].part)
+        for i in range(len(tasks))
+        for j, r in diary.problem.into[i]
+        if diary.problem.relations[r].kind == "touch_dry" and j in here and diary.plan.end(j) + diary.problem.low[r] > b
+    ]
+    keep = ""
+    if waits:
+        until, part = max(waits)
+        keep = f" Then keep off {part} until {diary.at(until):%a %d %b, %H:%M}."
+    return f"{diary.at(a - diary.rule.setup):%a %d %b, %H:%M}: {said}.{keep}"

@@ -1,0 +1,1 @@
+"""Days: the tasks of a painting with what must lie between them."""
