@@ -29,7 +29,7 @@ CLOSE = 1.0
 """dE00 within which a colour counts as reached."""
 PER_TUBE, PER_PART, PER_STOCK = 0.12, 0.008, 0.1
 """dE00 that one tube, part or let-down less is worth."""
-_ROUNDS, _EARLY, _KEPT, _ROUNDED = 10, 3, 120, 32
+_ROUNDS, _EARLY, _KEPT, _ROUNDED = 8, 3, 60, 24
 
 
 @dataclass(frozen=True, slots=True)

@@ -338,7 +338,11 @@ def _pure(project: Project, budget: Budget | None) -> list[Finding]:
     if budget is None or budget.share <= project.mixes.pure:
         return []
     zones = project.back_to_front()
-    named = [f"{zones[k].name.lower()} {percent(share)}" for k, share in budget.parts[:3] if k < len(zones)]
+    named = [
+        f"{zones[k].name.lower()} {percent(share)}"
+        for k, share in budget.parts[:3]
+        if k < len(zones) and share >= 0.005
+    ]
     return [
         Finding(
             "look",
