@@ -88,7 +88,7 @@ ENTRIES = (
         'PILES = Subject("piles", piles.read, piles.close, piles.Heap(), piles.findings, piles.record, piles.pages)\n',
         True,
     ),
-    ("foxpath/derive/subjects.py", "LENGTHS, EYES, PASSES", "LENGTHS, EYES, PILES, PASSES", False),
+    ("foxpath/derive/subjects.py", "LENGTHS, EYES, MIXES", "LENGTHS, EYES, PILES, MIXES", False),
     ("foxpath/window/stops/__init__.py", '    StopSpec("passes"', '    StopSpec("piles", "Piles", "piles.stop:PilesStop", (("M", "mix"),)),\n', True),
     ("foxpath/document/model.py", "from foxpath.core.passes import", "from foxpath.core.piles import Pile\n", True),
     (
@@ -138,13 +138,13 @@ assert moved.piles[0].place == (110.0, 100.0)
 app = make_app()
 window = MainWindow()
 window.session.start(more, None, on_disk=True)
-assert [key for key, _ in window.trail.stops].index("piles") == 6
-assert next_of("eyes") == "piles" and next_of("piles") == "passes"
+assert [key for key, _ in window.trail.stops].index("piles") == 7
+assert next_of("mixes") == "piles" and next_of("piles") == "passes"
 assert ("Piles", (("M", "mix"),)) in sections()
 window.open_stop("piles")
 assert window.session.chosen.stop == "piles" and window.trail.readings["piles"][0] == "nothing yet"
 open_it = next(action for action in window.actions() if action.data() == "piles")
-assert open_it.shortcut().toString() == "Ctrl+7"
+assert open_it.shortcut().toString() == "Ctrl+8"
 window._closing = True
 window.close()
 sys.exit(main(["piles", "demo:fox"]))

@@ -4,8 +4,10 @@ import unittest
 from pathlib import Path
 
 from foxpath.core.errors import AppError
+from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
 from foxpath.derive.book import make_book
+from foxpath.derive.handout.mixes import mix_sheet_pages
 from foxpath.derive.handout.pages import cards_of
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.subject import Told
@@ -21,6 +23,7 @@ class Sheets(unittest.TestCase):
         cls.done = rehearse(results, made, 240)
         cls.book = make_book(results, made, cls.done)
         cls.cards = cards_of(Told(results, made, cls.done))
+        cls.mixes = len(mix_sheet_pages(Told(results, made), SILENT))
 
     def write(self, paper):
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
@@ -28,10 +31,10 @@ class Sheets(unittest.TestCase):
         return pages, (folder / "a.pdf").read_bytes()
 
     def test_pages_paper_and_embedded_fonts(self):
-        """Reference, growth, edges, lengths, laying order and a card for each pass; every font is embedded."""
+        """Reference, growth, edges, lengths, laying order, a card for each pass, and the mixes; every font is embedded."""
         for paper, box in (("A4", (595.3, 841.9)), ("Letter", (612, 792))):
             pages, data = self.write(paper)
-            self.assertEqual(pages, 5 + sum(len(pass_pages(card)) for card in self.cards))
+            self.assertEqual(pages, 5 + sum(len(pass_pages(card)) for card in self.cards) + self.mixes)
             self.assertEqual(len(re.findall(rb"/Type /Page\b", data)), pages)
             width, height = map(float, re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+)", data).groups())
             self.assertAlmostEqual(width, box[0], delta=0.5)

@@ -103,7 +103,7 @@ def _print(
     results: "Results", project: "Project", diary: "Diary", forecast: dict[str, Any], path: Path, paper: str
 ) -> None:
     """Write the sheet of the sittings."""
-    from foxpath.core.cautions import SOLVENT
+    from foxpath.core.cautions import SOLVENT, SPRAY
     from foxpath.core.days.diary import tonight
     from foxpath.derive.pictures import cropped_picture
     from foxpath.sheets import Book, DaySheet, SittingRow, day_pages, write_book
@@ -124,7 +124,7 @@ def _print(
         rows.append(SittingRow(f"{begin:%a %d %b %Y}", f"{begin:%H:%M} to {end:%H:%M}", said))
     head = f"Next: {tonight(diary)} Last strokes by {forecast['half']} in half of all cases, by {forecast['most']} in nine of ten."
     small = cropped_picture(results, project, 400, max(1, round(400 / project.canvas.aspect)))
-    pages = tuple(day_pages(DaySheet(head, tuple(rows), SOLVENT)))
+    pages = tuple(day_pages(DaySheet(head, tuple(rows), f"{SOLVENT} {SPRAY}")))
     write_book(Book(project.name, project.canvas, project.transfer.grid, small, pages), path, paper)
 
 

@@ -14,7 +14,6 @@ ALKYD_FULL = 0.25
 """Share of alkyd from which more does not hasten."""
 Z80 = 0.8416
 """Standard deviations to the 80 % quantile."""
-Z90 = 1.2816
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,6 @@ BLACKS: dict[str, str] = {
 """Rules for tube blacks, each with its reason: none, only in mixtures, free."""
 BLACK_NAMES = {"none": "no tube black", "mixed": "only in mixtures", "free": "free"}
 FINISH_NAMES = {"matt": "matt", "satin": "satin", "varnished": "varnished"}
-MOST_PILES = 24
 
 
 @dataclass(frozen=True, slots=True)

@@ -50,12 +50,6 @@ def _everything(results: Results, mixes: Mixes) -> Rack | None:
     return results.memo.get(("rack", fingerprint(mixes)), make)
 
 
-def whole_rack(project: Project) -> Rack | None:
-    """Return every tube in the studio that the rule for blacks allows, for recipes beside the palette."""
-    tubes = project.mixes.usable()
-    return Rack(tubes, project.mixes.shown) if tubes else None
-
-
 def held_of(mixes: Mixes, rack: Rack) -> tuple[Held, ...]:
     """Return the piles that lie on the palette, as they were seen last, else as their parts say."""
     return tuple(Held(one.id, one.name, one.parts, _looks(one, rack), one.want) for one in mixes.mixed if one.parts)

@@ -1,5 +1,7 @@
 """The help sheet of keys: those of the window, and those of every stop."""
 
+from itertools import combinations
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
@@ -53,7 +55,7 @@ GENERAL: tuple[tuple[str, Keys], ...] = (
     ),
 )
 COLUMNS = 3
-ROW_TALL, HEAD_TALL = 24, 42
+ROW_TALL, HEAD_TALL = 23, 39
 """Height of a row and of a section's head, to share the sections out among the columns."""
 
 
@@ -108,14 +110,15 @@ class KeySheet(QDialog):
 
     @staticmethod
     def _shared_out(rows: list[tuple[str, Keys]]) -> list[list[tuple[str, Keys]]]:
-        """Share sections out among the columns, in their order and about evenly."""
+        """Share sections out among the columns, in their order, so that the tallest column is as low as it can be."""
         tall = [HEAD_TALL + ROW_TALL * len(keys) for _, keys in rows]
-        parts: list[list[tuple[str, Keys]]] = [[] for _ in range(COLUMNS)]
-        done, whole = 0, sum(tall)
-        for one, height in zip(rows, tall, strict=True):
-            parts[min(int((done + height / 2) * COLUMNS / whole), COLUMNS - 1)].append(one)
-            done += height
-        return parts
+
+        def cut(ends: tuple[int, ...]) -> list[tuple[int, int]]:
+            return list(zip((0, *ends), (*ends, len(rows)), strict=True))
+
+        ways = combinations(range(1, len(rows)), COLUMNS - 1)
+        best = min(ways, key=lambda ends: max(sum(tall[a:b]) for a, b in cut(ends)))
+        return [rows[a:b] for a, b in cut(best)]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F1, Qt.Key.Key_Return):
@@ -128,9 +131,9 @@ def _section(name: str, keys: Keys) -> QWidget:
     """Return a section: its name over a rule, and a row for each key."""
     box = QWidget()
     grid = QGridLayout(box)
-    grid.setContentsMargins(0, 12, 0, 0)
+    grid.setContentsMargins(0, 10, 0, 0)
     grid.setHorizontalSpacing(10)
-    grid.setVerticalSpacing(5)
+    grid.setVerticalSpacing(4)
     title = QLabel(name)
     title.setFont(theme.font(14, 700))
     grid.addWidget(title, 0, 0, 1, 2)
