@@ -133,7 +133,7 @@ def _section(name: str, keys: Keys) -> QWidget:
     grid = QGridLayout(box)
     grid.setContentsMargins(0, 10, 0, 0)
     grid.setHorizontalSpacing(10)
-    grid.setVerticalSpacing(4)
+    grid.setVerticalSpacing(3)
     title = QLabel(name)
     title.setFont(theme.font(14, 700))
     grid.addWidget(title, 0, 0, 1, 2)
