@@ -8,6 +8,7 @@ from functools import cache
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from foxpath.core.arrays import F32, U8, Bool, Lab, Points, frozen
 from foxpath.core.brush import blade_profile, dab_profile, hair_profile, trace
@@ -312,10 +313,11 @@ def pass_marks(
     limit = np.zeros((0, 0, 4), np.uint8) if local.limit is None else local.limit
     rank_map = np.array([scale, field.column, field.row, 0.35 * mark.length_mm / grid.cell_mm])
     placed = np.empty((count, loops.COLUMNS), np.float32)
+    ro = _read_only
     laid = loops.place(
-        mask, room_mm, fine, study.local, _noise(), FROM_XYZ, _curve(), np.array((top, left, height, width)), np.array(shift),
-        count, _mixed(seed), _CODES.get(role, 0), flags, np.array(numbers),
-        np.array(GROUND_LAB), ranks, rank_map, vary, limit, field.direction, placed,
+        ro(mask), ro(room_mm), ro(fine), ro(study.local), ro(_noise()), ro(FROM_XYZ), ro(_curve()),
+        ro(np.array((top, left, height, width))), ro(np.array(shift)), count, _mixed(seed), _CODES.get(role, 0), flags,
+        ro(np.array(numbers)), ro(np.array(GROUND_LAB)), ro(ranks), ro(rank_map), ro(vary), ro(limit), ro(field.direction), placed,
     )  # fmt: skip
     if laid == 0:
         return no_marks(block_in=block_in)
@@ -336,6 +338,13 @@ def pass_marks(
     return Marks(
         frozen(lines), frozen(length), frozen(half), frozen(colour), frozen(alpha), frozen(light), hair and not block_in
     )
+
+
+def _read_only(array: NDArray[Any]) -> NDArray[Any]:
+    """Return an array as the loop knows it: whether it may be written to makes another type, and each type is compiled anew."""
+    view = np.ascontiguousarray(array).view()
+    view.setflags(write=False)
+    return view
 
 
 def _laying_order(key: F32) -> np.ndarray[tuple[int, ...], np.dtype[np.intp]]:
