@@ -133,9 +133,20 @@ class Alone(unittest.TestCase):
             cwd=TOP, env=BARE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
         )  # fmt: skip
         time.sleep(2.5)
-        work.send_signal(signal.SIGINT)
-        _, err = work.communicate(timeout=60)
-        self.assertEqual((work.returncode, err.decode()), (1, "foxpath: stopped.\n"))
+        for _ in range(5):
+            # A hand presses again where a library that is just being loaded took the first for its own.
+            work.send_signal(signal.SIGINT)
+            try:
+                _, err = work.communicate(timeout=20)
+                break
+            except subprocess.TimeoutExpired:
+                continue
+        else:
+            work.kill()
+            self.fail("it does not stop")
+        self.assertEqual(err.decode(), "foxpath: stopped.\n")
+        # Where the interrupt came through a nested run of the interpreter, that ends by the signal itself.
+        self.assertIn(work.returncode, (1, -signal.SIGINT))
 
     def test_who_has_heard_enough_is_left_alone(self):
         line = f"{sys.executable} -u -m foxpath check {self.bare} | head -c 3"
