@@ -148,11 +148,6 @@ class Times:
         return hours * math.exp(z * self.sd)
 
 
-def wet_um(body: float) -> float:
-    """Return the wet film of a pass's paint, micrometres, of its body of 0 to 1: 0.1 is 16, 0.6 is 61, 0.95 is 157."""
-    return float(12 * 15 ** min(max(body, 0.0), 1.0))
-
-
 def pigment_factor(parts: Mapping[str, float]) -> float:
     """Return how many times as long a mixture takes as middling pigment: the mean of logarithms, by parts and weight."""
     weighted = [

@@ -43,10 +43,9 @@ _DROP_ML = 0.05
 def film_um(thickness: float) -> float:
     """Return the wet film of a pass's paint, micrometres, of its thickness of 0 (a stain) to 1 (body).
 
-    A rubbed-in stain is about 12 um, a brushed coat 60, body paint 200.
+    0.1 is 16 um, 0.35 is 31, 0.6 is 61 and 0.95 is 157: amounts and drying go by the same film.
     """
-    t = min(max(thickness, 0.0), 1.0)
-    return 10 + 60 * t + 130 * t * t
+    return float(12 * 15 ** min(max(thickness, 0.0), 1.0))
 
 
 def millilitres(area_mm2: float, thickness_um: float) -> float:

@@ -77,18 +77,20 @@ def best_veils(
 ) -> tuple[Veil, ...]:
     """Return the veils that bring a colour nearest to a wanted one, best first, one of each pile."""
     beneath = optics.spectrum_of(over, rack.shown)
+    recipes = np.array([parts / max(float(parts.sum()), 1e-9) for _, parts in piles]).reshape(-1, len(rack))
     paint = np.array(DILUTIONS)[:, None, None]
+    # Every pile, share of paint and number of coats at once: a coat more is that much more of both.
+    depth = paint[..., None] * np.arange(1, COATS + 1)[:, None]
+    k, s = ((recipes @ one)[:, None, None] * depth.reshape(1, len(DILUTIONS), COATS, 1) for one in (rack.k, rack.s))
+    lab = optics.lab_of(optics.seen(optics.film(k, s, film_um, beneath), rack.shown))
+    away = np.asarray(difference(lab, want), np.float64)
+    score = away + 0.3 * np.arange(1, COATS + 1)
     found = []
-    for name, parts in piles:
-        whole = max(float(parts.sum()), 1e-9)
-        k, s = parts @ rack.k / whole * paint, parts @ rack.s / whole * paint
-        tries = []
-        for coats in range(1, COATS + 1):
-            inside = optics.film(k, s, film_um * coats, beneath)
-            lab = optics.lab_of(optics.seen(inside, rack.shown))[:, 0]
-            for share, one, away in zip(DILUTIONS, lab, difference(lab, want), strict=True):
-                tries.append(Veil(name, share, coats, (float(one[0]), float(one[1]), float(one[2])), float(away)))
-        found.append(min(tries, key=lambda one: one.away + 0.3 * one.coats))
+    for number, (name, _) in enumerate(piles):
+        share, coat = np.unravel_index(int(np.argmin(score[number])), score[number].shape)
+        one = lab[number, share, coat]
+        looks = (float(one[0]), float(one[1]), float(one[2]))
+        found.append(Veil(name, DILUTIONS[share], int(coat) + 1, looks, float(away[number, share, coat])))
     return tuple(sorted(found, key=lambda one: one.away)[:most])
 
 

@@ -116,6 +116,12 @@ class Rack:
         """(n,) how far a part goes, none below 0.15: white goes far too."""
         return np.clip([tube.strength for tube in self.tubes], 0.15, None)
 
+    @cached_property
+    def own(self) -> dict[str, tuple[float, float, float]]:
+        """CIELAB of every tube by itself, by its id."""
+        labs = self.lab(np.eye(len(self)))
+        return {key: (float(lab[0]), float(lab[1]), float(lab[2])) for key, lab in zip(self.ids, labs, strict=True)}
+
     def __len__(self) -> int:
         return len(self.tubes)
 

@@ -5,8 +5,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from foxpath.core.curves import line_length
-from foxpath.core.days.drying import BY_WORD, CLASS_OF, GROUNDS, Film, Times, drying, wet_um
+from foxpath.core.days.drying import BY_WORD, CLASS_OF, GROUNDS, Film, Times, drying
 from foxpath.core.days.tasks import Relation, Task, merged
+from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.palette import Palette
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.passes import PassPlan
@@ -289,7 +290,7 @@ def _film(plan: PassPlan, palette: Palette, tubes: Mapping[str, Tube], wishes: W
     oil = system in ("oil", "water oil")
     return Film(
         system,
-        wet_um(role.thickness) * wishes.film,
+        film_um(role.thickness) * wishes.film,
         kinds or {"medium": 1.0},
         thinner=max(0.0, 0.5 - role.fat) if oil else 0.0,
         oil=max(0.0, role.fat - 0.4) if oil else 0.0,

@@ -213,7 +213,7 @@ def _near_words(close: MixesClose, pile: Pile) -> str:
 
 
 def _tube_rgb(rack: Rack, key: str) -> Rgb:
-    return rgb_of(rack.lab_of({key: 1.0})) if key in rack.ids else (128, 128, 128)
+    return rgb_of(rack.own[key]) if key in rack.own else (128, 128, 128)
 
 
 def strings_of(rack: Rack, close: MixesClose) -> tuple[ValueString, ...]:

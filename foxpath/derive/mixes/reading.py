@@ -10,8 +10,9 @@ from foxpath.core.findings import Finding
 from foxpath.core.mixes.amounts import Medium, keeping_words, medium_for, open_days, runs_out
 from foxpath.core.mixes.budget import Budget, reach_table, spent
 from foxpath.core.mixes.palette import OUT, Palette, Pile, from_pile
-from foxpath.core.mixes.reach import Missing, gamut, lacking_words, missing
+from foxpath.core.mixes.reach import Missing, deepest, gamut, lacking_words, missing
 from foxpath.core.mixes.recipe import Rack
+from foxpath.core.mixes.strings import Black, Opposites, black_leaning, blacks, leaning_blacks, opposites
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.passes import PassPlan
 from foxpath.core.reporting import SILENT, Progress
@@ -91,6 +92,13 @@ class MixesClose:
     budget : Budget or None
         Where pure colour is spent.
     findings : tuple of Finding
+    blacks : tuple of Black
+        From cool to warm.
+    leaning : tuple of (name, Black)
+        The neutral one, leaning further.
+    greys : tuple of Opposites
+    deepest : float
+        The lowest L* these tubes reach on this surface.
     """
 
     palette: Palette = field(default_factory=Palette)
@@ -99,6 +107,10 @@ class MixesClose:
     mediums: tuple[tuple[str, Medium], ...] = ()
     budget: Budget | None = None
     findings: tuple[Finding, ...] = ()
+    blacks: tuple[Black, ...] = ()
+    leaning: tuple[tuple[str, Black], ...] = ()
+    greys: tuple[Opposites, ...] = ()
+    deepest: float = 0.0
 
 
 def close_mixes(results: Results, project: Project, progress: Progress = SILENT) -> MixesClose:
@@ -116,7 +128,13 @@ def _close(results: Results, project: Project, progress: Progress) -> MixesClose
     progress.at(0.95, "adding up pure colour")
     budget = budget_of(results, project, rack)
     found = _findings(project, palette, rack, notes, budget, plans)
-    return MixesClose(palette, rack, notes, mediums, budget, tuple(found))
+    if rack is None:
+        return MixesClose(palette, rack, notes, mediums, budget, tuple(found))
+    slide = blacks(rack)
+    neutral = black_leaning(rack, 0.0)
+    leaning = leaning_blacks(rack, neutral) if neutral is not None else ()
+    lowest = deepest(rack)
+    return MixesClose(palette, rack, notes, mediums, budget, tuple(found), slide, leaning, opposites(rack), lowest)
 
 
 def _notes(project: Project, palette: Palette, rack: Rack | None, plans: Sequence[PassPlan]) -> dict[str, PileNote]:

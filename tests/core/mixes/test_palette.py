@@ -273,9 +273,9 @@ class Amounts(unittest.TestCase):
         self.assertAlmostEqual(amounts.bead_cm(1.0, 12), 3.54 / 4, places=2)
 
     def test_films_grow_with_the_thickness_of_the_paint(self):
-        self.assertEqual(amounts.film_um(0), 10)
-        self.assertEqual(amounts.film_um(1), 200)
-        self.assertEqual(amounts.film_um(7), 200)
+        for body, um in ((0.1, 16), (0.35, 31), (0.6, 61), (0.95, 157)):
+            self.assertAlmostEqual(amounts.film_um(body), um, delta=0.6)
+        self.assertEqual(amounts.film_um(7), amounts.film_um(1))
         films = [amounts.film_um(t) for t in np.linspace(0, 1, 9)]
         self.assertEqual(films, sorted(films))
 

@@ -115,11 +115,6 @@ class Piles(MixesCase):
         self.assertEqual(len(self.project.mixes.mixed), 1)
         self.assertIn(self.pile().name, self.stop.words_at((0.0, 0.0)))
 
-    def test_the_rehearsal_with_these_piles(self):
-        self.stop.painted._take(1)
-        self.planned()
-        self.assertTrue(self.project.mixes.rehearsed)
-
     def test_a_finding_leads_to_its_pile(self):
         for one in self.stop.close.findings:
             self.stop.found.asked.emit("show", one)
@@ -216,6 +211,7 @@ class Pages(MixesCase):
         self.assertTrue(spots.wet_words.words)
         wet = spots.wet.rows[-1].key
         spots.wet.chosen.emit(wet)
+        self.settle()
         self.assertEqual(spots.wet.value, wet)
         for dx in (-40, 0, 40):
             QTest.mouseClick(

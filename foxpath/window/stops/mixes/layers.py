@@ -8,16 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.mixes.budget import Budget
 from foxpath.core.mixes.layers import best_veils, cannot_words, veil, veil_words
 from foxpath.core.mixes.palette import Pile
-from foxpath.core.mixes.reach import deepest
-from foxpath.core.mixes.strings import (
-    black_leaning,
-    blacks,
-    leaning_blacks,
-    next_white,
-    opposites,
-    shift_words,
-    white_shift,
-)
+from foxpath.core.mixes.strings import next_white, shift_words, white_shift
 from foxpath.core.mixes.tubes import Triple
 from foxpath.core.mixes.words import amount_words, names_of, parts_words
 from foxpath.core.units import mm_words, percent
@@ -130,7 +121,7 @@ class LayersPage(QWidget):
         if rack is not None and close is not self._blacks_of:
             self._blacks_of = close
             names = names_of(rack.tubes)
-            found = blacks(rack)
+            found = close.blacks
             mother = close.palette.pile("mother")
             now = mother.recipe.parts if mother is not None else ()
             rows = [
@@ -141,15 +132,8 @@ class LayersPage(QWidget):
             self.blacks.set_rows(rows, at)
             pair = " and ".join(names[key].lower() for key, _ in found[0].parts) if found else "no blue with a brown"
             self.black_head.set_words("Blacks", pair)
-            base = black_leaning(rack, 0.0)
-            other = (
-                "; ".join(
-                    f"to {name}: {parts_words(one.parts[-3:], names)}" for name, one in leaning_blacks(rack, base)
-                )
-                if base
-                else ""
-            )
-            deep = f"The deepest these tubes reach on this surface is L* {deepest(rack):.0f}."
+            other = "; ".join(f"to {name}: {parts_words(one.parts[-3:], names)}" for name, one in close.leaning)
+            deep = f"The deepest these tubes reach on this surface is L* {close.deepest:.0f}."
             brown = "A dark from brown stays warm when white comes in; one from blue turns cool."
             self.black_words.set_words(
                 f"Judged at 1:8 with white. {deep} {brown} Choose one as the mother mix."
@@ -158,7 +142,7 @@ class LayersPage(QWidget):
             self.greys.set_rows(
                 [
                     Row(str(k), parts_words(one.parts, names), "", f"C* {one.chroma:.0f} left", swatch=hex_of(one.grey))
-                    for k, one in enumerate(opposites(rack))
+                    for k, one in enumerate(close.greys)
                 ],
                 "",
             )
@@ -250,10 +234,9 @@ class LayersPage(QWidget):
         self.veil_words.set_words(f"It comes out {veil_words(over, np.array(one.lab))}. {cannot}".strip())
 
     def _take_mother(self, key: str) -> None:
-        rack = self._close.rack if self._close is not None else None
-        if rack is None:
+        if self._close is None:
             return
-        parts = blacks(rack)[int(key)].parts
+        parts = self._close.blacks[int(key)].parts
         self.session.edit(lambda p: edits.set_mixes(p, mother=parts), "another mother mix")
 
 

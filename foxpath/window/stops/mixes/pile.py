@@ -21,7 +21,7 @@ from foxpath.window.bench.rows import Section, Words
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.glass import true_px_per_mm
-from foxpath.window.stops.mixes.tree import hex_of
+from foxpath.window.stops.mixes.tree import UNKNOWN, hex_of
 
 HINT = "Write L*, a*, b*, e.g. 44, 18, 25."
 
@@ -57,7 +57,7 @@ class PileView(QWidget):
             whole = sum(n for _, n in own) + (pile.base_parts if base is not None else 0.0)
             parts = [(base.name, hex_of(base.lab), pile.base_parts)] if base is not None else []
             for key, n in own:
-                tone = hex_of(_triple(rack.lab_of({key: 1.0}))) if key in rack.ids else "#808080"
+                tone = hex_of(rack.own.get(key, UNKNOWN))
                 parts.append((names.get(key, key).lower(), tone, n))
             self._beads = [
                 (f"{amount_words(n)} {name}", tone, bead_cm(pile.mixed_ml * n / max(whole, 1e-9)))

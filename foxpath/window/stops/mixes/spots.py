@@ -5,11 +5,11 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.mixes.chain import brush_chain, linked, nearest_pile
-from foxpath.core.mixes.layers import over_wet
+from foxpath.core.mixes.chain import brush_chain, linked
 from foxpath.core.mixes.tubes import Triple
 from foxpath.core.mixes.words import names_of, parts_words
 from foxpath.core.units import percent
+from foxpath.derive.mixes.asked import Asked, AskSpot
 from foxpath.derive.mixes.reading import MixesClose
 from foxpath.document import edits
 from foxpath.document.model import Project
@@ -79,6 +79,7 @@ class SpotsPage(QWidget):
         )  # fmt: skip
         self.lab: Triple | None = None
         self._wet = ""
+        self._asked: object = None
         self._best = True
         self._close: MixesClose | None = None
 
@@ -86,58 +87,58 @@ class SpotsPage(QWidget):
         """Show a spot's colour, and the chain of spots in the order of one brush."""
         self.lab, self._close = lab, close
         rack, palette = close.rack, close.palette
-        found = nearest_pile(rack, palette, np.array(lab)) if lab is not None and rack is not None else None
         self.head.set_words("This spot", f"L* {lab[0]:.0f}" if lab is not None else "click the picture")
-        if lab is None or found is None or rack is None:
+        for part in (self.wet_head, self.wet, self.wet_words):
+            part.setVisible(lab is not None and bool(palette.piles))
+        self._show_round(close)
+        self._show_chain(chain)
+        if lab is None or rack is None or not palette.piles:
             self.swatches.show_colours([])
             self.near.set_words("Click a spot of the small picture: the nearest pile is named, and what it lacks.")
-        else:
-            pile = palette.pile(found.key)
-            assert pile is not None
-            self.swatches.show_colours([(hex_of(lab), "spot"), (hex_of(pile.lab), pile.name)])
+            return
+        self.wet_head.set_words("Into wet paint", f"a stroke picks up {percent(project.mixes.pick_up)}")
+        asked = (close, lab, self._wet, project.mixes.pick_up)
+        if asked != self._asked:
+            # Worked out beside the window, which answers meanwhile.
+            self._asked = asked
+            request = AskSpot(rack, palette, project.mixes.limits(rack), project.mixes.pick_up, lab, self._wet)
+            self.session.runner.start("spot", request, self._take)
+
+    def _take(self, asked: Asked) -> None:
+        rack, palette = (
+            self._close.rack if self._close is not None else None,
+            self._close.palette if self._close is not None else None,
+        )
+        if rack is None or palette is None:
+            return
+        names, found = names_of(rack.tubes), asked.nearest
+        pile = palette.pile(found.key) if found is not None else None
+        if found is not None and pile is not None:
+            self.swatches.show_colours([(hex_of(asked.lab), "spot"), (hex_of(pile.lab), pile.name)])
             if found.lacks == "nothing" or found.away < 1.0:
                 words = f"Take {pile.name} as it is."
             elif found.step is not None:
-                added = parts_words(found.step.added, names_of(rack.tubes))
+                added = parts_words(found.step.added, names)
                 words = f"{pile.name.capitalize()}, but {found.lacks}: to 10 parts add {added}; {found.step.away:.1f} dE is left."
             else:
                 words = f"{pile.name.capitalize()} lacks: {found.lacks} ({found.away:.0f} dE); these tubes bring nothing nearer."
             self.near.set_words(words)
-        self._show_wet(project, close)
-        self._show_round(close)
-        self._show_chain(chain)
-
-    def _show_wet(self, project: Project, close: MixesClose) -> None:
-        shown = self.lab is not None and bool(close.palette.piles)
-        for part in (self.wet_head, self.wet, self.wet_words):
-            part.setVisible(shown)
-        if not shown or self.lab is None or close.rack is None:
-            return
-        self.wet_head.set_words("Into wet paint", f"a stroke picks up {percent(project.mixes.pick_up)}")
-        rack = close.rack
-        near = sorted(close.palette.piles, key=lambda one: abs(one.lab[0] - (self.lab or one.lab)[0]))[:4]
-        wet = close.palette.pile(self._wet) or near[0]
-        self.wet.set_rows(
-            [Row(one.key, one.name, "", f"L* {one.lab[0]:.0f}", swatch=hex_of(one.lab)) for one in near], wet.key
-        )
-        if any(key not in rack.ids for key, _ in wet.recipe.parts):
+        wet, into = asked.wet, asked.into
+        rows = [Row(one.key, one.name, "", f"L* {one.lab[0]:.0f}", swatch=hex_of(one.lab)) for one in asked.wets]
+        self.wet.set_rows(rows, wet.key if wet is not None else "")
+        if into is None:
             self.wet_words.set_words("Its tubes are not in the studio.")
-            return
-        done = over_wet(
-            rack, np.array(self.lab), rack.parts(wet.recipe.parts), project.mixes.pick_up, project.mixes.limits(rack)
-        )
-        if done.lay is None:
-            self.wet_words.set_words(done.words())
-            return
-        lighter = done.lay.lab[0] - self.lab[0]
-        way = (
-            f", {abs(lighter):.0f} L* {'lighter' if lighter > 0 else 'darker'} than it is to look"
-            if abs(lighter) >= 1
-            else ""
-        )
-        self.wet_words.set_words(
-            f"Lay {parts_words(done.lay.parts, names_of(rack.tubes))}{way}; {done.words()}. Begin where it is to be purest."
-        )
+        elif into.lay is None:
+            self.wet_words.set_words(into.words())
+        else:
+            lighter = into.lay.lab[0] - asked.lab[0]
+            way = (
+                f", {abs(lighter):.0f} L* {'lighter' if lighter > 0 else 'darker'} than it is to look"
+                if abs(lighter) >= 1
+                else ""
+            )
+            lay = parts_words(into.lay.parts, names)
+            self.wet_words.set_words(f"Lay {lay}{way}; {into.words()}. Begin where it is to be purest.")
 
     def _show_round(self, close: MixesClose) -> None:
         """Name the pile that sets a colour off: opposite in hue, of about its value."""
@@ -181,9 +182,7 @@ class SpotsPage(QWidget):
 
     def _choose_wet(self, key: str) -> None:
         self._wet = key
-        project = self.session.project
-        if project is not None and self._close is not None:
-            self._show_wet(project, self._close)
+        self.session.chosen_changed.emit()
 
     def _act(self, key: str) -> None:
         if key == "clear":

@@ -85,15 +85,9 @@ class MixesStop(Stop):
         self.list.chosen.connect(self._choose)
         self.medium_head = Section("Medium, pass by pass", "drops to a mL")
         self.mediums = Rows("mediums pass by pass")
-        self.paint_head = Section("Rehearsal", "")
-        self.painted = Choice(
-            [("free", "any colour"), ("palette", "with these piles")], "what the rehearsal is painted with"
-        )
-        self.painted.chosen.connect(self._set_painted)
-        self.painted_words = Words("", 12.5)
         self.piles_page = column(
             self.head, self.view, self.recipe, self.loop, self.goes_head, self.goes, self.goes_words, self.acts,
-            self.list_head, self.list, self.paint_head, self.painted, self.painted_words, self.medium_head, self.mediums,
+            self.list_head, self.list, self.medium_head, self.mediums,
         )  # fmt: skip
         self.studio = StudioPage(self.session)
         self.spots = SpotsPage(self.session)
@@ -246,15 +240,6 @@ class MixesStop(Stop):
             ],
             "",
         )
-        self.painted.set_value("palette" if project.mixes.rehearsed else "free")
-        rehearsal = self.session.rehearsal
-        came = [one.de for one in rehearsal.zones if np.isfinite(one.de)] if rehearsal.complete else []
-        said = (
-            "Every mark in the colour of its pile, or of two that are neighbours."
-            if project.mixes.rehearsed
-            else "Every mark in the picture's own colour."
-        )
-        self.painted_words.set_words(said + (f" Last read: {np.mean(came):.1f} dE from the picture." if came else ""))
 
     def _pass_names(self) -> dict[str, str]:
         readings = self.session.readings
@@ -351,10 +336,6 @@ class MixesStop(Stop):
             return
         dialog.read.connect(self.loop.take_seen)
         dialog.exec()
-
-    def _set_painted(self, key: str) -> None:
-        words = "rehearse with the palette" if key == "palette" else "rehearse in any colour"
-        self.session.edit(lambda p: edits.set_mixes(p, rehearsed=key == "palette"), words)
 
     def _finding(self, _: str, finding: object) -> None:
         subject = getattr(finding, "subject", "")

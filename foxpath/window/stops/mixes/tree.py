@@ -22,6 +22,8 @@ LEAST_R, MOST_R = 13.0, 38.0
 TUBES_TALL = 56.0
 _ROUNDS = 260
 MOST_BEADS = 6
+UNKNOWN = (50.0, 0.0, 0.0)
+"""What a tube that is not at hand is drawn as."""
 Name = str
 
 
@@ -203,7 +205,7 @@ def _branch(p: QPainter, pile: Pile, rack: Rack | None, start: Dab, end: Dab, *,
         return
     marks: list[tuple[str, float, str]] = []
     for key, n in beads:
-        tone = hex_of(_look(rack, key))
+        tone = hex_of(rack.own.get(key, UNKNOWN))
         if n > MOST_BEADS:
             marks.append((tone, 1.0, f"{n:.0f}"))
             continue
@@ -224,13 +226,6 @@ def _branch(p: QPainter, pile: Pile, rack: Rack | None, start: Dab, end: Dab, *,
         if words:
             dark = sum(int(tone[i : i + 2], 16) for i in (1, 3, 5)) > 380
             draw.text(p, x, y + 3.8, words, 10.5, 700, "over_dark" if dark else "over_light", "c")
-
-
-def _look(rack: Rack, key: str) -> tuple[float, float, float]:
-    if key not in rack.ids:
-        return 50.0, 0.0, 0.0
-    lab = rack.lab_of({key: 1.0})
-    return float(lab[0]), float(lab[1]), float(lab[2])
 
 
 def tube_amounts(palette: Palette) -> dict[str, float]:
@@ -258,7 +253,7 @@ def paint_tubes(p: QPainter, rack: Rack, amounts: dict[str, float], room: QRectF
         box = QRectF(x, strip.top() + 8, min(40.0, pitch - 40), 15)
         draw.rounded(p, box, 3, "well")
         bead = draw.along(box.left() + 4, box.center().y(), box.right() - 4, box.center().y())
-        draw.stroke(p, bead, 8.5, 5.0, hex_of(_look(rack, tube.id)), "over_dark", soft_root=False)
+        draw.stroke(p, bead, 8.5, 5.0, hex_of(rack.own[tube.id]), "over_dark", soft_root=False)
         ml = amounts[tube.id]
         draw.text(p, box.right() + 5, strip.top() + 20, f"{ml:.1f}" if ml < 99 else f"{ml:.0f}", 11.5, 500, "quiet")
         for row, line in enumerate(draw.lines_of(tube.name, pitch - 4, 11.5)[:2]):
