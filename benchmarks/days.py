@@ -5,7 +5,9 @@ from datetime import datetime
 
 from foxpath.core.days.calendar import Rule, Week, free_time, sittings
 from foxpath.core.days.forecast import forecast
-from foxpath.core.days.schedule import Hand, Plan, Problem, at_once, better, dispatch
+from foxpath.core.days.problem import Plan, Problem
+from foxpath.core.days.schedule import Hand, dispatch
+from foxpath.core.days.search import at_once, better
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.days.tasks import tasks_of

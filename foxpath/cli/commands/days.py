@@ -170,7 +170,8 @@ def planned(
 
     from foxpath.core.days.calendar import Rule, sittings
     from foxpath.core.days.diary import Diary
-    from foxpath.core.days.schedule import Problem, at_once, better
+    from foxpath.core.days.problem import Problem
+    from foxpath.core.days.search import at_once, better
     from foxpath.derive.days.tasks import tasks_of
 
     tasks: list[Task] = []

@@ -8,7 +8,7 @@ from typing import Any
 
 from foxpath.core.days.calendar import Interval, Rule
 from foxpath.core.days.ical import Event
-from foxpath.core.days.schedule import Plan, Problem
+from foxpath.core.days.problem import Plan, Problem
 from foxpath.core.days.tasks import AFTER_PAINT, Task
 
 FORMAT, VERSION = "foxpath-days", 1

@@ -8,7 +8,8 @@ import numpy as np
 
 from foxpath.core.arrays import F64
 from foxpath.core.days.drying import LAYER_SD, PILE_SD, STUDIO_SD, Z80
-from foxpath.core.days.schedule import Hand, Plan, Problem, dispatch
+from foxpath.core.days.problem import Plan, Problem
+from foxpath.core.days.schedule import Hand, dispatch
 
 PACE_SD, TASK_SD = 0.35, 0.25
 """Of the logarithm of the minutes: of the painter's pace, and of one task."""

@@ -1,51 +1,14 @@
-"""Lay tasks into sittings: a list schedule that is there at once, and a search over its priorities that betters it.
+"""Lay tasks into sittings: a list schedule, there in a millisecond.
 
 Sitting by sitting, of what is ready that task comes first whose window closes first, else the one with the longest way to the end. A
-task whose wet followers would not fit is not begun (the stop rule); after some sittings without room its window is given up. The search changes priorities
-and leaves sittings out (random keys; Bean 1994, doi:10.1287/ijoc.6.2.154), and keeps what is no worse, at first a little worse too (annealing).
+task whose wet followers would not fit is not begun (the stop rule); after some sittings without room its window is given up.
 """
 
 import math
-import time
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
-from typing import Any
+from collections.abc import Sequence
+from dataclasses import dataclass
 
-import numpy as np
-
-from foxpath.core.days.tasks import AFTER_PAINT, Relation, Task
-
-PER_SITTING, PER_LOST = 360, 1440
-"""Minutes of an earlier finish that a sitting less, and a window kept, are worth."""
-Piece = tuple[int, int]
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Plan:
-    """Tasks laid into sittings.
-
-    Attributes
-    ----------
-    pieces : tuple of tuples of (begin, end)
-        For each task, minutes from the start; empty where it found no room.
-    lost : frozenset of int
-        Relations whose window is lost.
-    used : int
-        Sittings in which something is done.
-    """
-
-    pieces: tuple[tuple[Piece, ...], ...]
-    lost: frozenset[int]
-    used: int
-
-    @property
-    def complete(self) -> bool:
-        """Whether every task found room."""
-        return all(self.pieces)
-
-    def end(self, index: int) -> float:
-        """Return when a task is done; infinite when it found no room."""
-        return self.pieces[index][-1][1] if self.pieces[index] else math.inf
+from foxpath.core.days.problem import Plan, Problem
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,69 +33,6 @@ class Hand:
     skip: frozenset[int] = frozenset()
 
 
-@dataclass(eq=False)
-class Problem:
-    """Tasks, relations and sittings, with what is asked of them again and again.
-
-    Attributes
-    ----------
-    tasks : sequence of Task
-    relations : sequence of Relation
-    sittings : sequence of (begin, end)
-        Stretches in which paint can be laid, minutes.
-    chunk : int
-        The least piece worth beginning, minutes.
-    """
-
-    tasks: Sequence[Task]
-    relations: Sequence[Relation]
-    sittings: Sequence[Piece]
-    chunk: int = 20
-    into: list[list[tuple[int, int]]] = field(init=False)
-    out: list[list[tuple[int, int]]] = field(init=False)
-    low: list[int] = field(init=False)
-    high: list[float] = field(init=False)
-    tails: tuple[float, ...] = field(init=False)
-
-    def __post_init__(self) -> None:
-        number = {task.id: k for k, task in enumerate(self.tasks)}
-        self.into = [[] for _ in self.tasks]
-        self.out = [[] for _ in self.tasks]
-        for k, one in enumerate(self.relations):
-            a, b = number[one.before], number[one.after]
-            self.into[b].append((a, k))
-            self.out[a].append((b, k))
-        self.low = [math.ceil(one.low_h * 60) for one in self.relations]
-        self.high = [math.inf if one.high_h is None else math.floor(one.high_h * 60) for one in self.relations]
-        self.tails = self._tails()
-
-    def _tails(self) -> tuple[float, ...]:
-        """Return the longest way from each task to the end, its own minutes included."""
-        made: dict[int, float] = {}
-
-        def tail(i: int) -> float:
-            if i not in made:
-                made[i] = self.tasks[i].minutes + max((self.low[k] + tail(j) for j, k in self.out[i]), default=0.0)
-            return made[i]
-
-        # From the back, so that no recursion runs deep.
-        for i in reversed(range(len(self.tasks))):
-            tail(i)
-        return tuple(made[i] for i in range(len(self.tasks)))
-
-    def finish(self, plan: Plan) -> float:
-        """Return the sum over paintings of the last brush stroke, minutes; varnish does not count, its rest would hide the rest."""
-        last: dict[str, float] = {}
-        for k, task in enumerate(self.tasks):
-            if task.kind not in AFTER_PAINT:
-                last[task.painting] = max(last.get(task.painting, 0.0), plan.end(k))
-        return sum(last.values())
-
-    def cost(self, plan: Plan) -> float:
-        """Return what a plan costs, minutes: its finish, its sittings, its lost windows."""
-        return self.finish(plan) + PER_SITTING * plan.used + PER_LOST * len(plan.lost)
-
-
 class _Desk:
     """The state of a list schedule while it is made."""
 
@@ -143,7 +43,6 @@ class _Desk:
         low: Sequence[int],
         high: Sequence[float],
         minutes: Sequence[int],
-        start: int,
     ) -> None:
         self.of, self.hand, self.low, self.high = problem, hand, low, high
         count = len(problem.tasks)
@@ -156,7 +55,7 @@ class _Desk:
         self.lost: set[int] = set()
         self.used = 0
         self.ready = {i for i in range(count) if not self.waiting[i]}
-        self.earliest = dict.fromkeys(self.ready, float(start))
+        self.earliest = {i: self._from(i, float(problem.start)) for i in self.ready}
 
     def sit(self, a: int, b: int, following: float) -> None:
         """Fill one sitting."""
@@ -187,9 +86,14 @@ class _Desk:
         self._wait(a)
         self.used += worked
 
+    def _from(self, i: int, moment: float) -> float:
+        """Return when a task may begin that is ready at a moment: what was put into a stretch waits for it."""
+        hold = self.of.holds.get(i)
+        return moment if hold is None else max(moment, float(hold[0]))
+
     def _worth_it(self, a: int) -> bool:
         here = [i for i in self.ready if self.earliest[i] <= a]
-        pressing = any(self.stuck[i] > 2 or any(self.high[k] < math.inf for _, k in self.of.into[i]) for i in here)
+        pressing = any(self.stuck[i] > 2 or i in self.of.holds or any(self.high[k] < math.inf for _, k in self.of.into[i]) for i in here)
         return pressing or sum(self.left[i] for i in here) >= self.hand.worth
 
     def _wait(self, a: int) -> None:
@@ -209,6 +113,10 @@ class _Desk:
                  if self.high[k] < math.inf and self.began[j] + self.high[k] >= t + self.left[i]),
                 default=math.inf,
             )  # fmt: skip
+            hold = self.of.holds.get(i)
+            if hold is not None and t < hold[1]:
+                # What was put into this stretch is as pressing as a window that closes with it.
+                closing = min(closing, hold[1])
             need = self.left[i]
             for j, k in self.of.out[i]:
                 # The stop rule: what must follow while this is open must fit too.
@@ -251,7 +159,8 @@ class _Desk:
             self.waiting[j] -= 1
             if not self.waiting[j] and self.end[j] is None:
                 self.ready.add(j)
-                self.earliest[j] = max(float(self.end[p] or 0) + self.low[q] for p, q in self.of.into[j])
+                ready = max(float(self.end[p] or 0) + self.low[q] for p, q in self.of.into[j])
+                self.earliest[j] = self._from(j, max(ready, float(self.of.start)))
 
     def plan(self) -> Plan:
         """Return what was laid."""
@@ -268,8 +177,6 @@ def dispatch(
     low: Sequence[int] | None = None,
     high: Sequence[float] | None = None,
     minutes: Sequence[int] | None = None,
-    start: int = 0,
-    done: Mapping[int, Piece] | None = None,
 ) -> Plan:
     """Make a list schedule.
 
@@ -279,10 +186,6 @@ def dispatch(
     hand : Hand
     low, high, minutes : sequence, optional
         Lags and durations in place of the problem's own: for a forecast.
-    start : int
-        Nothing is laid before.
-    done : mapping of task to (begin, end)
-        Tasks that are done already, with their last piece.
     """
     desk = _Desk(
         problem,
@@ -290,81 +193,15 @@ def dispatch(
         low if low is not None else problem.low,
         high if high is not None else problem.high,
         minutes if minutes is not None else [task.minutes for task in problem.tasks],
-        start,
     )
-    for i, (begin, end) in sorted((done or {}).items(), key=lambda one: one[1]):
+    for i, (begin, end) in sorted(problem.done.items(), key=lambda one: one[1]):
         desk.pieces[i] = [[begin, end]]
         desk.finished(i, begin, end)
     for number, (a, b) in enumerate(problem.sittings):
         if not desk.ready:
             break
-        if a < start or number in hand.skip:
+        if a < problem.start or number in hand.skip:
             continue
         following = problem.sittings[number + 1][0] if number + 1 < len(problem.sittings) else math.inf
         desk.sit(a, b, following)
     return desk.plan()
-
-
-def at_once(problem: Problem, runs: int = 30, seed: int = 0, **given: Any) -> tuple[Plan, Hand]:
-    """Return the best of some list schedules with shaken priorities: the plan that is shown at once."""
-    rng = np.random.default_rng(seed)
-    tries = []
-    for k in range(max(1, runs // 6)):
-        keys = tuple(t * (1 + (0.3 * rng.uniform(-1, 1) if k else 0.0)) for t in problem.tails)
-        tries += [Hand(keys, worth, hold) for worth in (0, 30, 60) for hold in (0, 3)]
-    made = [(dispatch(problem, hand, **given), hand) for hand in tries]
-    return min(made, key=lambda one: problem.cost(one[0]))
-
-
-def better(
-    problem: Problem,
-    first: tuple[Plan, Hand],
-    seconds: float,
-    seed: int = 0,
-    shown: Callable[[Plan], None] = lambda _: None,
-    **given: Any,
-) -> tuple[Plan, Hand]:
-    """Search for a better plan for some seconds; each better one is shown at once.
-
-    Parameters
-    ----------
-    problem : Problem
-    first : (Plan, Hand)
-        From `at_once`.
-    seconds : float
-    seed : int
-    shown : callable
-        Gets every better plan; may raise to give up.
-    """
-    rng, begin = np.random.default_rng(seed), time.perf_counter()
-    now, hand = first
-    best, best_hand = first
-    value = best_value = problem.cost(now)
-    count = len(problem.tasks)
-    while count and (spent := time.perf_counter() - begin) < seconds:
-        tried = _shaken(hand, rng, count, len(problem.sittings))
-        plan = dispatch(problem, tried, **given)
-        cost = problem.cost(plan)
-        heat = 300 * (1 - spent / seconds) + 1
-        if cost <= value or (math.isfinite(cost) and rng.random() < math.exp((value - cost) / heat)):
-            now, hand, value = plan, tried, cost
-            if cost < best_value:
-                best, best_hand, best_value = plan, tried, cost
-                shown(plan)
-    return best, best_hand
-
-
-def _shaken(hand: Hand, rng: np.random.Generator, tasks: int, sittings: int) -> Hand:
-    keys, skip, move = list(hand.keys), set(hand.skip), rng.random()
-    worth, hold = hand.worth, hand.hold
-    if move < 0.5:
-        for at in rng.integers(tasks, size=int(rng.choice((1, 1, 2, 4)))):
-            keys[at] *= math.exp(rng.normal(0, 0.5))
-    elif move < 0.75:
-        a, b = (int(k) for k in rng.integers(tasks, size=2))
-        keys[a], keys[b] = keys[b], keys[a]
-    elif move < 0.95 and sittings:
-        skip ^= {int(rng.integers(sittings))}
-    else:
-        worth, hold = int(rng.choice((0, 20, 30, 45, 60))), int(rng.choice((0, 1, 3)))
-    return Hand(tuple(keys), worth, hold, frozenset(skip))

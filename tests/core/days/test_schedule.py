@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -9,7 +10,9 @@ import numpy as np
 from foxpath.core.days.calendar import Rule, Week, free_time, sittings
 from foxpath.core.days.diary import Diary, diary_events, diary_fields, tonight
 from foxpath.core.days.forecast import forecast
-from foxpath.core.days.schedule import Hand, Problem, at_once, better, dispatch
+from foxpath.core.days.problem import Problem
+from foxpath.core.days.schedule import Hand, dispatch
+from foxpath.core.days.search import at_once, better
 from foxpath.core.days.tasks import Relation, Task, circle, merged
 from tests.core.days.checker import faults
 
@@ -138,7 +141,7 @@ class Rules(unittest.TestCase):
     def test_what_is_done_stays_done_and_nothing_is_laid_in_the_past(self):
         tasks, relations = [task("a", 30), task("b", 30)], [Relation("a", "b", "touch_dry", 60.0)]
         made = diary(
-            tasks, relations, plan=lambda p: dispatch(p, Hand(p.tails), start=3 * 1440, done={0: (1200, 1230)})
+            tasks, relations, plan=lambda p: dispatch(replace(p, start=3 * 1440, done={0: (1200, 1230)}), Hand(p.tails))
         )
         self.assertEqual(made.plan.pieces[0], ((1200, 1230),))
         self.assertGreaterEqual(made.plan.pieces[1][0][0], 1230 + 3600)
