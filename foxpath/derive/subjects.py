@@ -7,10 +7,12 @@ from typing import Any
 
 from foxpath.core.findings import Finding, worst_first
 from foxpath.core.reporting import SILENT, Progress
+from foxpath.derive.days.reading import DaysClose, close_days, days_findings, read_days
 from foxpath.derive.edges.reading import read_edges
 from foxpath.derive.eyes.reading import eye_findings, read_eyes
 from foxpath.derive.growth.reading import growth_findings, read_growth
 from foxpath.derive.handout import pages, record
+from foxpath.derive.handout.days import day_record, day_sheet_pages
 from foxpath.derive.handout.mixes import mix_record, mix_sheet_pages
 from foxpath.derive.lengths.borders import EdgesClose, close_edges
 from foxpath.derive.lengths.reading import LengthsClose, close_lengths, unshown_findings
@@ -42,8 +44,20 @@ EYES = Subject("eyes", read_eyes, nothing, None, eye_findings, record.eyes, page
 MIXES = Subject("mixes", nothing, close_mixes, MixesClose(), mix_findings, mix_record, mix_sheet_pages)
 PASSES = Subject("passes", read_passes, close_passes, PassesClose(), pass_findings, record.passes, pages.passes)
 REHEARSAL = Subject("rehearsal", nothing, nothing, None, record=record.rehearsal)
+DAYS = Subject("days", read_days, close_days, DaysClose(), days_findings, day_record, day_sheet_pages)
 
-SUBJECTS: tuple[Subject[Any, Any], ...] = (REFERENCE, ZONES, GROWTH, EDGES, LENGTHS, EYES, MIXES, PASSES, REHEARSAL)
+SUBJECTS: tuple[Subject[Any, Any], ...] = (
+    REFERENCE,
+    ZONES,
+    GROWTH,
+    EDGES,
+    LENGTHS,
+    EYES,
+    MIXES,
+    PASSES,
+    REHEARSAL,
+    DAYS,
+)
 """Every subject, in the order of the trail."""
 
 

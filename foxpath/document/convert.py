@@ -15,6 +15,7 @@ import cattrs
 import fastjsonschema
 from cattrs.gen import make_dict_structure_fn, make_dict_unstructure_fn, override
 
+from foxpath.core.days.studio import Days, DryNote, OtherDay, sound_days
 from foxpath.core.errors import InputError, ProjectError
 from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
 from foxpath.core.feathers import TractEdit
@@ -36,15 +37,17 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Brush: ("edge_mm", "hair", "state", "count"),
     OwnTube: ("pigment", "system", "transparency", "drying", "hazard"),
     Sight: ("how",),
+    OtherDay: ("ranges",),
+    DryNote: ("tacky", "dry"),
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
-    Project: ("own_school", "ways", "noted", "earlier", "mixes"),
+    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days"),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
 }
 """Fields that a file leaves out while they say nothing new."""
-_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Mixes)
+_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Mixes, Days)
 """Classes of which a file has only what was decided."""
 _RENAMED = {"noted": "log"}
 """Fields of the project that go by another name in the file."""
@@ -89,7 +92,7 @@ def _converter(*, whole: bool) -> cattrs.Converter:
         Ellipse, lambda one: {f.name: round(float(getattr(one, f.name)), _ROUNDED) for f in fields(Ellipse)}
     )
     # From the inside out: a class takes over what is registered for its parts.
-    for cls in (*(one for one in _SPARSE if one is not Mixes), Eye, *_LEFT_OUT, Mixes):
+    for cls in (*(one for one in _SPARSE if one not in (Mixes, Days)), Eye, *_LEFT_OUT, Mixes, Days):
         if cls is not Project:
             made.register_unstructure_hook(cls, unstructure(cls))
     lent, drawing = unstructure(Lent), unstructure(Drawing)
@@ -251,7 +254,8 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
     crop = fitted(made.crop, main.width, main.height, made.canvas)
     next_id = max([made.next_id, *(n + 1 for n in used)])
     eyes = tuple(eye_nearby(eye) for eye in made.eyes)
-    made = nearby(sound(replace(made, crop=crop, next_id=next_id, eyes=eyes)))
+    days = sound_days(made.days)
+    made = nearby(sound(replace(made, crop=crop, next_id=next_id, eyes=eyes, days=days)))
     return replace(made, extra=_unknown(_without_frame(record), _plain(_whole().unstructure(made))) or {})
 
 

@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.arrays import Points, frozen
+from foxpath.core.days.studio import Days
 from foxpath.core.edges import Grade
 from foxpath.core.eyes import Eye
 from foxpath.core.feathers import TractEdit
@@ -439,6 +440,7 @@ class Project:
         Marked on the eyes, as evidence of the light.
     transfer : Transfer
     mixes : Mixes
+    days : Days
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -479,6 +481,7 @@ class Project:
     catchlights: tuple[Catchlight, ...] = field(default=(), metadata=holds(pixels=True))
     transfer: Transfer = field(default_factory=Transfer, metadata=holds(pixels=True))
     mixes: Mixes = field(default_factory=Mixes, metadata=PLAIN)
+    days: Days = field(default_factory=Days, metadata=PLAIN)
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property

@@ -68,7 +68,14 @@ def _no_number(text: str) -> float:
     raise ValueError(f"{text} is no number")
 
 
-NAMED = {"own_kind": "kinds of zone", "brush": "kit of brushes", "tube": "cupboard of tubes"}
+NAMED = {
+    "own_kind": "kinds of zone",
+    "brush": "kit of brushes",
+    "tube": "cupboard of tubes",
+    "days": "free time",
+    "taken_sitting": "sittings",
+    "dry_note": "notes of drying",
+}
 """What rows of a definition are called."""
 
 

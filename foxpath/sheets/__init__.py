@@ -4,7 +4,7 @@ Sheets are given finished results and know nothing of how they were made.
 """
 
 from foxpath.sheets.book import Book, write_book
-from foxpath.sheets.day_page import DaySheet, SittingRow, day_pages
+from foxpath.sheets.day_page import DaySheet, SittingRow, SittingSheet, StepRow, day_pages, sitting_pages
 from foxpath.sheets.edge_page import Band, EdgeSheet, edge_page
 from foxpath.sheets.eye_pages import EyeCell, EyeSheet, eye_pages
 from foxpath.sheets.growth_page import GrowthSheet, growth_page
@@ -51,6 +51,8 @@ __all__ = [
     "Painted",
     "Shape",
     "SittingRow",
+    "SittingSheet",
+    "StepRow",
     "SwatchCard",
     "ValueString",
     "day_pages",
@@ -63,6 +65,7 @@ __all__ = [
     "mix_pages",
     "pass_pages",
     "reference_page",
+    "sitting_pages",
     "write_book",
     "write_film",
     "write_layers",

@@ -58,3 +58,83 @@ def _page(sheet: DaySheet, rows: list[SittingRow], first: bool, last: bool) -> D
             page.wrapped(page.left, min(y + 6, page.height - MARGIN - 30), sheet.foot, page.right - page.left, 9, QUIET)
 
     return draw
+
+
+@dataclass(frozen=True, slots=True)
+class StepRow:
+    """A step of a sitting: its clock, what and where, minutes, and lines of what it needs and what must hold."""
+
+    clock: str
+    what: str
+    minutes: str
+    lines: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class SittingSheet:
+    """One sitting, for the wall beside the easel.
+
+    Attributes
+    ----------
+    title, time : str
+    steps : tuple of StepRow
+    off : tuple of str
+        What the hand must not touch, each with until when.
+    rules : tuple of str
+        Where to go while something sets, and the rule for the end.
+    foot : str
+    """
+
+    title: str
+    time: str
+    steps: tuple[StepRow, ...]
+    off: tuple[str, ...]
+    rules: tuple[str, ...]
+    foot: str
+
+
+_MOST_OFF = 10
+
+
+def sitting_pages(sheet: SittingSheet) -> list[Draw]:
+    """Return the pages of one sitting: large enough to be read from the easel."""
+    pages: list[list[StepRow]] = [[]]
+    room = 500.0
+    for row in sheet.steps:
+        tall = 26 + 13 * len(row.lines)
+        if pages[-1] and tall > room:
+            pages.append([])
+            room = 560.0
+        pages[-1].append(row)
+        room -= tall
+    return [_sitting(sheet, rows, number == 0, number == len(pages) - 1) for number, rows in enumerate(pages)]
+
+
+def _sitting(sheet: SittingSheet, rows: list[StepRow], first: bool, last: bool) -> Draw:  # noqa: FBT001  (which page)
+    def draw(page: Page) -> None:
+        y = page.head(sheet.title, sheet.time) + 12
+        wide = page.right - page.left
+        if first:
+            for rule in sheet.rules:
+                y = page.wrapped(page.left, y, rule, wide, 11) + 4
+            y += 6
+        for row in rows:
+            page.text(page.left, y + 10, row.clock, 12, "Bold")
+            page.text(page.left + 48, y + 10, page.fitted(row.what, 12, wide - 110), 12)
+            page.text(page.right, y + 10, row.minutes, 11, tone=QUIET, align="r")
+            y += 14
+            for line in row.lines:
+                page.text(page.left + 48, y + 9, page.fitted(line, 9.5, wide - 48), 9.5, tone=QUIET)
+                y += 13
+            y += 10
+        if last:
+            if sheet.off:
+                page.text(page.left, y + 10, "Keep the hand off", 11, "Bold")
+                more = len(sheet.off) - _MOST_OFF
+                for line in (*sheet.off[:_MOST_OFF], *((f"and {more} more",) if more > 0 else ())):
+                    y += 14
+                    page.text(page.left + 12, y + 10, page.fitted(line, 10, wide - 12), 10)
+                y += 18
+            page.wrapped(page.left, min(y + 8, page.height - MARGIN - 30), sheet.foot, wide, 9, QUIET)
+
+    return draw

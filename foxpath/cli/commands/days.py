@@ -11,16 +11,14 @@ from foxpath.cli.reading import made_folder, read_bytes, read_json, read_project
 from foxpath.core.errors import InputError
 
 if TYPE_CHECKING:
-    from datetime import datetime
+    from datetime import date, datetime
 
-    from foxpath.core.days.diary import Diary
-    from foxpath.core.days.tasks import Relation, Task
+    from foxpath.core.days.forecast import Forecast
+    from foxpath.core.days.studio import Days
     from foxpath.derive import Results
-    from foxpath.derive.days.tasks import Wishes
+    from foxpath.derive.days.plan import Planned
     from foxpath.document.model import Project
 
-HORIZONS = (200, 500, 1200)
-"""Days that are looked ahead: more only when the painting does not fit."""
 SEARCH_S = 2.0
 
 
@@ -35,96 +33,146 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--busy", metavar="B.ics", help="busy times, as iCalendar")
     parser.add_argument("--deadline", metavar="DATE", help="the day it is to be handed over")
-    parser.add_argument("--rest", type=float, default=30.0, metavar="DAYS", help="rest before varnish (30); 0 to 400")
+    parser.add_argument("--rest", type=float, metavar="DAYS", help="rest before varnish (30); 0 to 400")
     parser.add_argument("--unvarnished", action="store_true", help="hand it over unvarnished")
-    parser.add_argument("--alkyd", type=float, default=0.0, metavar="SHARE", help="alkyd in the paint, 0 to 0.5")
-    parser.add_argument("--celsius", type=float, default=20.0, metavar="C", help="of the studio, 0 to 40")
+    parser.add_argument("--alkyd", type=float, metavar="SHARE", help="alkyd in the paint, 0 to 0.5")
+    parser.add_argument("--celsius", type=float, metavar="C", help="of the studio, 0 to 40")
+    parser.add_argument("--humidity", type=float, metavar="PERCENT", help="of the studio, 5 to 95")
+    parser.add_argument("--careful", choices=("likely", "usual", "sure"), help="how late paint is taken to dry")
     parser.add_argument("--prepared", action="store_true", help="the support is prepared already")
+    parser.add_argument("--anew", action="store_true", help="do not go by the plan that was taken in the window")
     parser.add_argument("--paper", choices=("A4", "Letter"), default="A4")
     parser.add_argument("--out", metavar="DIR", help="write days.json, days.ics and days.pdf there")
 
 
 def run(args: argparse.Namespace) -> int:
-    """Plan the sittings of a painting."""
-    from datetime import datetime
+    """Plan the sittings of a painting, or of several side by side."""
+    from dataclasses import replace
 
-    from foxpath.core.days.diary import diary_events, diary_fields, tonight
+    from foxpath.core.clock import now
+    from foxpath.core.days.diary import diary_events, diary_fields
     from foxpath.core.days.ical import calendar_of
+    from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
-    from foxpath.derive.days.tasks import Wishes
+    from foxpath.derive.days.plan import Better, plan_of
+    from foxpath.derive.days.reading import AskForecast
+    from foxpath.derive.days.sitting import one_line
     from foxpath.sheets.pictures import write_file
 
-    wishes = Wishes(
-        None if args.unvarnished else _within(args.rest, 0, 400, "--rest"),
-        _within(args.alkyd, 0, 0.5, "--alkyd"),
-        _within(args.celsius, 0, 40, "--celsius"),
-        prepared=args.prepared,
-    )
-    start = (
-        _day(args.start, "--start")
-        if args.start
-        else datetime.now().astimezone().replace(tzinfo=None, hour=0, minute=0, second=0, microsecond=0)
-    )
+    begin = _day(args.start, "--start") if args.start else None
+    moment = begin or now()
     deadline = _day(args.deadline, "--deadline") if args.deadline else None
-    if deadline is not None and deadline < start:
+    if deadline is not None and deadline.date() < moment.date():
         raise InputError(
             f"The deadline {args.deadline} lies before the first day.", "Give a later one, or an earlier --start."
         )
     projects, results = [read_project(one) for one in args.project], Results()
-    time = _time(args, start)
-    diary, hand = planned(results, projects, wishes, start, time, deadline)
-    fields = diary_fields(diary) | {"typical_values": True, "forecast": _forecast(diary, hand)}
+    week = _week(args)
+    projects = [replace(one, days=_days(args, one.days, week, moment, begin, deadline)) for one in projects]
+    names = _names(projects)
+    first = plan_of(results, projects, moment, names=names)
+    if not first.plan.complete:
+        raise InputError(
+            "The free time of three years does not hold this painting.",
+            "Give more of it: a sitting needs 50 minutes at least.",
+        )
+    planned = Better(first, SEARCH_S)(SILENT)
+    diary = planned.diary
+    forecast = AskForecast(planned, projects[0].pace)(SILENT)
+    fields = diary_fields(diary) | {"typical_values": True, "forecast": _forecast(planned, forecast)}
     if args.out:
         folder = made_folder(args.out)
         write_file(folder / "days.json", (json.dumps(fields, indent=1, ensure_ascii=False) + "\n").encode())
-        write_file(folder / "days.ics", calendar_of(diary_events(diary), start))
-        _print(results, projects[0], diary, fields["forecast"], folder / "days.pdf", args.paper)
-    print(f"Next: {tonight(diary)}")
-    for name in dict.fromkeys(task.painting for task in diary.problem.tasks):
+        write_file(folder / "days.ics", calendar_of(diary_events(diary), diary.start))
+        _print(results, projects[0], planned, forecast, moment, folder / "days.pdf", args.paper)
+    print(f"Next: {one_line(planned, projects[0], moment)}")
+    for name in names:
         done, painted = diary.done(name), diary.painted(name)
         assert done is not None
         assert painted is not None
-        seen = fields["forecast"]
+        seen = fields["forecast"][name]
         print(
             f"{name}: {len(diary.sittings())} sittings, last stroke {painted:%Y-%m-%d}, handed over {done:%Y-%m-%d}; "
             f"last strokes by {seen['half']} in half of all cases, by {seen['most']} in nine of ten; "
-            f"{len(diary.plan.lost)} wet windows lost"
+            f"{len(planned.plan.lost)} wet windows lost"
         )
-    if deadline is None:
+    late = [name for name, end in diary.deadlines.items() if (done := diary.done(name)) is None or done >= end]
+    if not late:
         return EXIT_DONE
-    conflict = _conflict(results, projects, wishes, start, time, deadline, diary)
-    if conflict:
-        print(f"foxpath: {conflict}", file=sys.stderr)
-        return EXIT_FOUND
-    return EXIT_DONE
+    print(f"foxpath: {_conflict(results, projects, names, planned, moment, late[0])}", file=sys.stderr)
+    return EXIT_FOUND
+
+
+def _days(
+    args: argparse.Namespace, days: "Days", week: "Any", moment: "datetime", begin: "datetime | None", deadline: "datetime | None"
+) -> "Days":  # fmt: skip
+    """Return a painting's own decisions with what was said on the command line in their place."""
+    from dataclasses import replace
+    from datetime import timedelta
+
+    from foxpath.core.days.studio import LIMITS, iso
+    from foxpath.derive.days.plan import HORIZONS
+
+    said: dict[str, Any] = {"start": begin.date().isoformat()} if begin is not None else {}
+    if week is not None:
+        said |= week
+    if args.busy:
+        from foxpath.core.days.ical import busy_times
+
+        end = moment + timedelta(days=HORIZONS[-1])
+        busy = busy_times(read_bytes(args.busy), moment, end, Path(args.busy).name)
+        said["busy"] = tuple((iso(a), iso(b)) for a, b in busy)
+    if deadline is not None:
+        said["deadline"] = deadline.date().isoformat()
+    for name, field in (("rest", "rest_days"), ("alkyd", "alkyd"), ("celsius", "celsius"), ("humidity", "humidity")):
+        value = getattr(args, name)
+        if value is not None:
+            said[field] = _within(value, *LIMITS[field], f"--{name}")
+    if args.unvarnished:
+        said["varnish"] = False
+    if args.prepared:
+        said["prepared"] = True
+    if args.careful:
+        said["careful"] = args.careful
+    if args.anew:
+        said |= {"plan": (), "holds": ()}
+    return replace(days, **said)
+
+
+def _week(args: argparse.Namespace) -> "dict[str, Any] | None":
+    """Return the free time of a file as fields of `Days`; None without one."""
+    if not args.free:
+        return None
+    from foxpath.core.days.calendar import DAYS, read_week
+    from foxpath.core.days.studio import OtherDay
+
+    week = read_week(read_json(args.free), Path(args.free).name)
+    others = tuple(OtherDay(day.isoformat(), ranges) for day, ranges in sorted(week.exceptions.items()))
+    return {"week": tuple(tuple(week.days.get(day, ())) for day in DAYS), "others": others}
+
+
+def _names(projects: "list[Project]") -> list[str]:
+    """Return names that tell the paintings apart."""
+    names: list[str] = []
+    for one in projects:
+        name, k = one.name, 1
+        while name in names:
+            k += 1
+            name = f"{one.name} {k}"
+        names.append(name)
+    return names
 
 
 def _print(
-    results: "Results", project: "Project", diary: "Diary", forecast: dict[str, Any], path: Path, paper: str
-) -> None:
-    """Write the sheet of the sittings."""
-    from foxpath.core.cautions import SOLVENT, SPRAY
-    from foxpath.core.days.diary import tonight
+    results: "Results", project: "Project", planned: "Planned", forecast: "Forecast", moment: "datetime", path: Path, paper: str
+) -> None:  # fmt: skip
+    """Write the sheets: the next sitting, and all of them."""
+    from foxpath.derive.handout.days import pages_of
     from foxpath.derive.pictures import cropped_picture
-    from foxpath.sheets import Book, DaySheet, SittingRow, day_pages, write_book
+    from foxpath.sheets import Book, write_book
 
-    tasks = diary.problem.tasks
-    several = len({task.painting for task in tasks}) > 1
-    rows = []
-    for a, b, pieces in diary.sittings():
-        begin, end = diary.at(a - diary.rule.setup), diary.at(b + diary.rule.cleanup)
-        said = tuple(
-            (
-                f"{diary.at(x):%H:%M}",
-                f"{tasks[k].painting + ': ' if several else ''}{tasks[k].act}: {tasks[k].part}",
-                f"{y - x} min",
-            )
-            for x, y, k in pieces
-        )
-        rows.append(SittingRow(f"{begin:%a %d %b %Y}", f"{begin:%H:%M} to {end:%H:%M}", said))
-    head = f"Next: {tonight(diary)} Last strokes by {forecast['half']} in half of all cases, by {forecast['most']} in nine of ten."
     small = cropped_picture(results, project, 400, max(1, round(400 / project.canvas.aspect)))
-    pages = tuple(day_pages(DaySheet(head, tuple(rows), f"{SOLVENT} {SPRAY}")))
+    pages = tuple(pages_of(results, project, planned, moment, forecast))
     write_book(Book(project.name, project.canvas, project.transfer.grid, small, pages), path, paper)
 
 
@@ -135,110 +183,59 @@ def _within(value: float, least: float, most: float, name: str) -> float:
 
 
 def _day(text: str, name: str) -> "datetime":
-    from datetime import datetime
+    from datetime import datetime, time
 
-    try:
-        return datetime.strptime(text, "%Y-%m-%d")  # noqa: DTZ007  (local, as every time of the plan)
-    except ValueError:
-        raise InputError(f"{name} {text} is no date.", "Write it as 2026-03-02.") from None
+    from foxpath.core.days.studio import FIRST_YEAR, LAST_YEAR, day_of
 
-
-def _time(args: argparse.Namespace, start: "datetime") -> Any:
-    """Return a function from days ahead to free time."""
-    from datetime import timedelta
-
-    from foxpath.core.days.calendar import Week, free_time, read_week
-    from foxpath.core.days.ical import busy_times
-
-    week = read_week(read_json(args.free), Path(args.free).name) if args.free else Week()
-    data = read_bytes(args.busy) if args.busy else b""
-
-    def free(days: int) -> Any:
-        end = start + timedelta(days=days)
-        busy = busy_times(data, start, end, Path(args.busy).name) if args.busy else []
-        return free_time(week, start, days, busy)
-
-    return free
+    day: date | None = day_of(text)
+    if day is None or len(text) != 10:
+        raise InputError(
+            f"{name} {text} is no date.", f"Write it as 2026-03-02, from the year {FIRST_YEAR} to {LAST_YEAR}."
+        )
+    return datetime.combine(day, time())
 
 
-def planned(
-    results: "Results", projects: "list[Project]", wishes: "Wishes", start: "datetime", free: Any, deadline: "datetime | None",
-    seconds: float | None = None,
-) -> "tuple[Diary, Any]":  # fmt: skip
-    """Return the best plan found. Raises `InputError` when the free time of years does not hold it."""
-    from datetime import timedelta
-
-    from foxpath.core.days.calendar import Rule, sittings
-    from foxpath.core.days.diary import Diary
-    from foxpath.core.days.problem import Problem
-    from foxpath.core.days.search import at_once, better
-    from foxpath.derive.days.tasks import tasks_of
-
-    tasks: list[Task] = []
-    relations: list[Relation] = []
-    names: list[str] = []
-    for project in projects:
-        name = project.name if project.name not in names else f"{project.name} {names.count(project.name) + 1}"
-        names.append(name)
-        own, between = tasks_of(results, project, wishes, name)
-        tasks += own
-        relations += between
-    for days in HORIZONS:
-        time, rule = free(days), Rule()
-        problem = Problem(tasks, relations, sittings(time, start, rule), rule.chunk)
-        first = at_once(problem)
-        if first[0].complete:
-            plan, hand = better(problem, first, SEARCH_S if seconds is None else seconds)
-            end = {name: deadline + timedelta(days=1) for name in names} if deadline is not None else {}
-            return Diary(problem, plan, start, time, rule, end), hand
-    raise InputError(
-        "The free time of three years does not hold this painting.",
-        "Give more of it: a sitting needs 50 minutes at least.",
-    )
-
-
-def _forecast(diary: "Diary", hand: Any) -> dict[str, Any]:
+def _forecast(planned: "Planned", made: "Forecast") -> dict[str, Any]:
+    """Return what is said of each painting, and what is at risk first."""
     import math
 
-    from foxpath.core.days.forecast import forecast
-
-    paintings = len({task.painting for task in diary.problem.tasks})
-    made = forecast(diary.problem, hand, {}, samples=120)
+    diary = planned.diary
 
     def day(minutes: float) -> str:
-        # The sum over paintings stands for the mean of them.
-        return f"{diary.at(minutes / paintings):%Y-%m-%d}" if math.isfinite(minutes) else "unknown"
+        return f"{diary.at(minutes):%Y-%m-%d}" if math.isfinite(minutes) else "unknown"
 
-    return {"half": day(made.half), "most": day(made.most), "at_risk": list(made.risky)}
+    said: dict[str, Any] = {
+        name: {
+            "half": day(one.half),
+            "most": day(one.most),
+            "handed_half": day(made.handed[name].half),
+            "handed_most": day(made.handed[name].most),
+            **({"kept_share": round(made.kept[name], 2)} if name in made.kept else {}),
+        }
+        for name, one in made.painted.items()
+    }
+    return said | {"at_risk": list(made.risky)}
 
 
 def _conflict(
-    results: "Results", projects: "list[Project]", wishes: "Wishes", start: "datetime", free: Any, deadline: "datetime", diary: "Diary"
-) -> str:  # fmt: skip
-    """Say in one sentence why a deadline cannot be kept, and the cheapest way out; empty when it can."""
+    results: "Results", projects: "list[Project]", names: list[str], planned: "Planned", moment: "datetime", late: str
+) -> str:
+    """Say in one sentence why a date cannot be kept, and the cheapest way out."""
     from dataclasses import replace
+    from datetime import timedelta
 
-    late = [name for name, end in diary.deadlines.items() if (done := diary.done(name)) is None or done >= end]
-    if not late:
-        return ""
-    ways = (
-        (
-            "varnish after a shorter rest of 7 days",
-            replace(wishes, rest_days=7.0) if wishes.rest_days is not None else wishes,
-        ),
-        ("hand it over unvarnished, and varnish on a visit", replace(wishes, rest_days=None)),
-        ("a fifth of alkyd in the paint", replace(wishes, alkyd=max(wishes.alkyd, 0.2))),
-        ("thinner paint, and unvarnished", replace(wishes, rest_days=None, film=0.6)),
-        ("alkyd and unvarnished", replace(wishes, rest_days=None, alkyd=max(wishes.alkyd, 0.25))),
-    )
-    done = max((one for name in late if (one := diary.done(name)) is not None), default=None)
-    when = f"{done:%Y-%m-%d}" if done is not None else "no day in sight"
-    rest = f", {wishes.rest_days:g} days of rest before varnish" if wishes.rest_days else ""
-    said = f"{' and '.join(late)} cannot be handed over by {deadline:%Y-%m-%d}: drying{rest} and the free time take until {when}"
-    for words, other in ways:
-        if other == wishes:
-            continue
-        tried, _ = planned(results, projects, other, start, free, deadline, min(SEARCH_S, 0.5))
-        if all((end := tried.done(name)) is not None and end < tried.deadlines[name] for name in late):
-            return f"{said}; the cheapest way out: {words}."
-    return f"{said}; no way out that was tried keeps it: more free time, a later date, or fewer passes are needed."
+    from foxpath.core.reporting import SILENT
+    from foxpath.derive.days.ways import FindWays, conflict_words
+
+    project = replace(projects[names.index(late)], name=late)
+    diary = planned.diary
+    tasks = planned.layout.problem.tasks
+    rule = diary.rule
+    # What the other paintings take is taken.
+    others = [
+        (diary.at(a) - timedelta(minutes=rule.setup), diary.at(b) + timedelta(minutes=rule.cleanup))
+        for k, pieces in enumerate(planned.plan.pieces)
+        if tasks[k].painting != late
+        for a, b in pieces
+    ]
+    return conflict_words(project, FindWays(results, project, planned, moment, others)(SILENT))

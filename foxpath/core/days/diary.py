@@ -1,4 +1,4 @@
-"""A plan of sittings as it is written down: `days.json`, entries of a calendar, and what to say of a deadline."""
+"""A plan of sittings as it is written down: `days.json`, and entries of a calendar."""
 
 import math
 from collections.abc import Sequence
@@ -27,6 +27,8 @@ class Diary:
     free : sequence of (begin, end)
     rule : Rule
     deadlines : mapping of painting to datetime
+    dropped : tuple of Task
+        Left out for time's sake.
     """
 
     problem: Problem
@@ -35,10 +37,11 @@ class Diary:
     free: Sequence[Interval]
     rule: Rule
     deadlines: dict[str, datetime]
+    dropped: tuple[Task, ...] = ()
 
     def at(self, minutes: float) -> datetime:
         """Return the time of a minute."""
-        return self.start + timedelta(minutes=minutes)
+        return self.start + timedelta(minutes=round(minutes))
 
     def sittings(self) -> list[tuple[int, int, list[tuple[int, int, int]]]]:
         """Return the sittings in use: begin and end of work, and their pieces as (begin, end, task)."""
@@ -49,6 +52,17 @@ class Diary:
             )
             if inside:
                 made.append((a, b, inside))
+        return made
+
+    def past(self) -> list[Interval]:
+        """Return the sittings that are over: what is done, gathered, with set-up and clean-up."""
+        made: list[Interval] = []
+        for a, b in sorted(self.problem.done.values()):
+            begin, end = self.at(a - self.rule.setup), self.at(b + self.rule.cleanup)
+            if made and begin <= made[-1][1]:
+                made[-1] = (made[-1][0], max(made[-1][1], end))
+            else:
+                made.append((begin, end))
         return made
 
     def done(self, painting: str) -> datetime | None:
@@ -76,6 +90,7 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
     """Return what `days.json` holds; times are local ISO, whole minutes."""
     problem, plan, rule = diary.problem, diary.plan, diary.rule
     used = diary.sittings()
+    past = diary.past()
     last = max((diary.at(b) for _, b, _ in used), default=diary.start)
     free_days = {a.date() for a, _ in diary.free}
     days = range((last.date() - diary.start.date()).days + 1)
@@ -84,7 +99,8 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
         "format": FORMAT,
         "version": VERSION,
         "start": _iso(diary.start),
-        "free": [[_iso(a), _iso(b)] for a, b in diary.free if a <= last],
+        # What was painted was free.
+        "free": [[_iso(a), _iso(b)] for a, b in [*past, *(one for one in diary.free if one[0] <= last)]],
         "rest_days": [day.isoformat() for day in rests],
         "sitting": {
             "setup_min": rule.setup,
@@ -94,7 +110,10 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
             "chunk_min": rule.chunk,
         },
         "deadlines": {name: _iso(moment) for name, moment in diary.deadlines.items()},
-        "sittings": [[_iso(diary.at(a - rule.setup)), _iso(diary.at(b + rule.cleanup))] for a, b, _ in used],
+        "sittings": [
+            [_iso(a), _iso(b)]
+            for a, b in [*past, *((diary.at(a - rule.setup), diary.at(b + rule.cleanup)) for a, b, _ in used)]
+        ],
         "tasks": [
             {
                 "id": task.id,
@@ -104,8 +123,22 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
                 "kind": task.kind,
                 "minutes": task.minutes,
                 "pieces": [[_iso(diary.at(a)), _iso(diary.at(b))] for a, b in plan.pieces[k]],
+                **({"done": True} if k in problem.done else {}),
             }
             for k, task in enumerate(problem.tasks)
+        ]
+        + [
+            {
+                "id": task.id,
+                "painting": task.painting,
+                "part": task.part,
+                "pass": task.act,
+                "kind": task.kind,
+                "minutes": task.minutes,
+                "pieces": [],
+                "dropped": True,
+            }
+            for task in diary.dropped
         ],
         "relations": [
             {
@@ -151,26 +184,3 @@ def _title(tasks: Sequence[Task]) -> str:
     names = list(dict.fromkeys(task.painting for task in tasks))
     said = ", ".join(acts[:3]) + (f" and {len(acts) - 3} more" if len(acts) > 3 else "")
     return f"{' and '.join(names)}: {said}"
-
-
-def tonight(diary: Diary, now: int = 0) -> str:
-    """Say in one line what the next sitting does, and what is to be kept off until when."""
-    coming = next((one for one in diary.sittings() if one[1] > now), None)
-    if coming is None:
-        return "Nothing is left to do."
-    a, b, pieces = coming
-    tasks = diary.problem.tasks
-    names = list(dict.fromkeys(f"{tasks[k].act.lower()} of {tasks[k].part}" for _, _, k in pieces))
-    said = "; ".join(names[:3]) + (f"; and {len(names) - 3} more" if len(names) > 3 else "")
-    here = {k for _, _, k in pieces}
-    waits = [
-        (diary.plan.end(j) + diary.problem.low[r], tasks[j].part)
-        for i in range(len(tasks))
-        for j, r in diary.problem.into[i]
-        if diary.problem.relations[r].kind == "touch_dry" and j in here and diary.plan.end(j) + diary.problem.low[r] > b
-    ]
-    keep = ""
-    if waits:
-        until, part = max(waits)
-        keep = f" Then keep off {part} until {diary.at(until):%a %d %b, %H:%M}."
-    return f"{diary.at(a - diary.rule.setup):%a %d %b, %H:%M}: {said}.{keep}"

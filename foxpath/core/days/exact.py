@@ -11,7 +11,7 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
-from foxpath.core.days.problem import PER_LOST, PER_MOVED, PER_SITTING, Piece, Plan, Problem
+from foxpath.core.days.problem import HANDED, PER_LATE, PER_LOST, PER_MOVED, PER_SITTING, Piece, Plan, Problem
 from foxpath.core.days.tasks import AFTER_PAINT
 
 LONGEST_CHUNK = 30
@@ -67,7 +67,7 @@ def improve(
     solver.parameters.symmetry_level = 0
     best = problem.cost(plan)
 
-    class Watch(cp_model.CpSolverSolutionCallback):  # type: ignore[misc]  (the library has no types)
+    class Watch(cp_model.CpSolverSolutionCallback):
         def on_solution_callback(self) -> None:
             nonlocal best
             made = model.plan(self.value)
@@ -121,7 +121,8 @@ class _Model:
         self.parts: dict[int, list[tuple[Any, Any]]] = {i: list(one) for i, one in self._done().items()}
         self.intervals: list[Any] = []
         self._hinted: set[int] = set()
-        self.begins, total = {}, 0
+        self.begins: dict[int, int] = {}
+        total = 0
         first, last = self._windows()
         for i in range(len(problem.tasks)):
             if i not in problem.done:
@@ -207,13 +208,15 @@ class _Model:
                     ready.append(j)
         return made
 
-    def _room(self, size: int, at: int, first: int, last: float, hold: Piece | None) -> list[Piece]:
-        """Return the sittings in which a chunk may lie."""
+    def _room(self, size: int, at: int, first: int, last: float, within: tuple[Piece, ...]) -> list[Piece]:
+        """Return the sittings, or the parts of them, in which a chunk may lie."""
         fits = [(j, one) for j, one in enumerate(self.sittings) if one[1] - one[0] >= size]
-        if hold is not None:
-            held = [one for _, one in fits if one[0] >= hold[0] and one[1] <= hold[1]]
+        if within:
+            held = [
+                (max(a, x), min(b, y)) for a, b in self.sittings for x, y in within if min(b, y) - max(a, x) >= size
+            ]
             if held:
-                return held
+                return sorted(held)
         here = next((j for j, (a, b) in enumerate(self.sittings) if a <= at < b), None)
         tight = [
             one
@@ -226,7 +229,7 @@ class _Model:
         m, domain = self.model, self.cp.Domain.from_intervals
         self.parts[i] = []
         for number, (size, at) in enumerate(chunks):
-            room = self._room(size, at, first, last, self.of.holds.get(i))
+            room = self._room(size, at, first, last, self.of.within.get(i, ()))
             if number == 0:
                 self.begins[i] = at
             self._hinted |= {j for j, (a, b) in enumerate(self.sittings) if a <= at < b}
@@ -293,12 +296,23 @@ class _Model:
             m.add(start < b).only_enforce_if(~moved)
             m.add_hint(moved, not a <= self.begins[i] < b)
             cost += PER_MOVED * moved
-        m.minimize(cost)
+        for i, due in of.due.items():
+            if i in of.done:
+                continue
+            late = m.new_int_var(0, max(self.horizon - due, 0) + self.horizon, "")
+            m.add(late >= self.parts[i][-1][1] - due)
+            m.add_hint(late, max(0, int(self.plan_at_hand.end(i)) - due))
+            cost += PER_LATE * late
+        # In tenths of a minute, so that all is whole.
+        handed = sum(
+            self.parts[i][-1][1] for i, task in enumerate(of.tasks) if task.kind in AFTER_PAINT and i not in of.done
+        )
+        m.minimize(10 * cost + round(10 * HANDED) * handed)
 
     def plan(self, value: Callable[[Any], int]) -> Plan:
         """Return the plan that the variables' values say."""
         of = self.of
-        pieces = []
+        pieces: list[tuple[Piece, ...]] = []
         for i in range(len(of.tasks)):
             if i in of.done:
                 pieces.append((of.done[i],))

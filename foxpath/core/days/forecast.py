@@ -8,8 +8,9 @@ import numpy as np
 
 from foxpath.core.arrays import F64
 from foxpath.core.days.drying import LAYER_SD, PILE_SD, STUDIO_SD, Z80
-from foxpath.core.days.problem import Plan, Problem
+from foxpath.core.days.problem import Problem
 from foxpath.core.days.schedule import Hand, dispatch
+from foxpath.core.days.tasks import AFTER_PAINT, Task
 
 PACE_SD, TASK_SD = 0.35, 0.25
 """Of the logarithm of the minutes: of the painter's pace, and of one task."""
@@ -21,19 +22,30 @@ DRYING = {"touch_dry": 1.0, "while_open": -1.0, "tacky": -1.0}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class Sure:
+    """By when something is done in half, and in nine of ten of what may happen; minutes, infinite where the calendar ends before."""
+
+    half: float
+    most: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class Forecast:
-    """When the last brush stroke is done, minutes from the start.
+    """What may happen.
 
     Attributes
     ----------
-    half, most : float
-        By which half, and nine in ten of what may happen is done; infinite where the calendar ends before.
+    painted, handed : mapping of painting to Sure
+        Its last brush stroke, and its hand-over.
+    kept : mapping of painting to float
+        Share of what may happen in which it is handed over by its date; of paintings with one.
     risky : tuple of str
         Ids of the tasks that most of the late ones wait for, worst first.
     """
 
-    half: float
-    most: float
+    painted: Mapping[str, Sure]
+    handed: Mapping[str, Sure]
+    kept: Mapping[str, float]
     risky: tuple[str, ...]
 
 
@@ -45,6 +57,7 @@ def forecast(
     samples: int = SAMPLES,
     at: Callable[[float], None] = lambda _: None,
     pace_sd: float = PACE_SD,
+    z: float = Z80,
 ) -> Forecast:
     """Draw drying and pace, and plan each time as one would.
 
@@ -60,20 +73,22 @@ def forecast(
         Told the share that is done.
     pace_sd : float
         Smaller when the painter's pace was learned.
+    z : float
+        Standard deviations of the quantile that the plan's lags are.
     """
     rng = np.random.default_rng(seed)
-    ends, late = np.empty(samples), np.zeros(len(problem.tasks))
-    own = [problem.tasks[k].minutes for k in range(len(problem.tasks))]
+    count = len(problem.tasks)
+    own = [problem.tasks[k].minutes for k in range(count)]
     # The plan's lags are quantiles: what is drawn is the median times a factor.
     shift = np.array([DRYING.get(one.kind, 0.0) for one in problem.relations])
     spread = np.array([sd.get(one.kind, 0.4) if s else 0.0 for one, s in zip(problem.relations, shift, strict=True)])
-    waits = np.zeros((samples, len(problem.tasks)))
+    ends, finish = np.zeros((samples, count)), np.zeros(samples)
     for k in range(samples):
         at(k / samples)
         studio = rng.normal(0, STUDIO_SD)
         layer = rng.normal(0, math.hypot(PILE_SD, LAYER_SD), len(spread))
         scale = spread / 0.4
-        factor = np.exp((studio + layer) * scale - Z80 * spread * shift)
+        factor = np.exp((studio + layer) * scale - z * spread * shift)
         pace = rng.normal(0, pace_sd)
         minutes = [max(1, round(m * math.exp(pace + rng.normal(0, TASK_SD)))) for m in own]
         low = [math.ceil(v * f) for v, f in zip(problem.low, factor, strict=True)]
@@ -82,17 +97,31 @@ def forecast(
             dispatch(problem, Hand(hand.keys, hand.worth, hold), low=low, high=high, minutes=minutes) for hold in (0, 3)
         ]
         best = min(plans, key=problem.cost)
-        ends[k] = problem.finish(best)
-        waits[k] = _ends(problem, best)
-    half, most = float(np.quantile(ends, 0.5, method="higher")), float(np.quantile(ends, 0.9, method="higher"))
-    if np.isfinite(waits).all():
-        # What moves with the finish is what the finish waits for.
-        slow = ends > np.median(ends)
-        if slow.any() and (~slow).any():
-            late = waits[slow].mean(axis=0) - waits[~slow].mean(axis=0)
+        finish[k] = problem.finish(best)
+        ends[k] = [best.end(i) for i in range(count)]
+    return Forecast(
+        _by_painting(problem, ends, lambda task: task.kind not in AFTER_PAINT),
+        _by_painting(problem, ends, lambda _: True),
+        {problem.tasks[i].painting: float(np.mean(ends[:, i] <= due)) for i, due in problem.due.items()},
+        _risky(problem, ends, finish),
+    )
+
+
+def _by_painting(problem: Problem, ends: F64, counts: Callable[[Task], bool]) -> dict[str, Sure]:
+    made = {}
+    for name in dict.fromkeys(task.painting for task in problem.tasks):
+        mine = [k for k, task in enumerate(problem.tasks) if task.painting == name and counts(task)]
+        last = ends[:, mine].max(axis=1) if mine else np.zeros(len(ends))
+        half, most = (float(np.quantile(last, q, method="higher")) for q in (0.5, 0.9))
+        made[name] = Sure(half, most)
+    return made
+
+
+def _risky(problem: Problem, ends: F64, finish: F64) -> tuple[str, ...]:
+    """Return what moves with the finish: that is what the finish waits for."""
+    slow = finish > np.median(finish)
+    if not np.isfinite(ends).all() or not slow.any() or slow.all():
+        return ()
+    late = ends[slow].mean(axis=0) - ends[~slow].mean(axis=0)
     work = [k for k in np.argsort(-late, kind="stable") if problem.tasks[int(k)].kind in WORK and late[k] > 0]
-    return Forecast(half, most, tuple(problem.tasks[int(k)].id for k in work[:3]))
-
-
-def _ends(problem: Problem, plan: Plan) -> F64:
-    return np.array([plan.end(k) for k in range(len(problem.tasks))])
+    return tuple(problem.tasks[int(k)].id for k in work[:3])

@@ -6,8 +6,11 @@ from dataclasses import dataclass, field
 
 from foxpath.core.days.tasks import AFTER_PAINT, Relation, Task
 
-PER_SITTING, PER_LOST, PER_MOVED, PER_BROKEN = 360, 1440, 120, 20_160
-"""Minutes of an earlier finish that these are worth: a sitting less, a window kept, a task that stays in its sitting, a hold obeyed."""
+PER_SITTING, PER_LOST, PER_MOVED, PER_BROKEN, PER_LATE = 360, 1440, 120, 20_160, 5
+"""Minutes of an earlier finish that these are worth: a sitting less, a window kept, a task that stays in its sitting, a hold obeyed,
+and a minute less beyond a date."""
+HANDED = 0.1
+"""What a minute of an earlier hand-over is worth: little, for it waits mostly for rest."""
 Piece = tuple[int, int]
 
 
@@ -55,10 +58,12 @@ class Problem:
         Nothing is laid before.
     done : mapping of task to (begin, end)
         Places of tasks that are done, with their last piece.
-    holds : mapping of task to (begin, end)
-        Places of tasks that must lie within a stretch: the painter put them there.
+    within : mapping of task to stretches (begin, end)
+        Places of tasks that must lie within one of some stretches: a single one where the painter put them into a sitting.
     was : mapping of task to (begin, end)
         The sittings of the plan before, which a task leaves only for a reason.
+    due : mapping of task to minute
+        By when it is to be done.
     """
 
     tasks: Sequence[Task]
@@ -67,8 +72,9 @@ class Problem:
     chunk: int = 20
     start: int = 0
     done: Mapping[int, Piece] = field(default_factory=dict)
-    holds: Mapping[int, Piece] = field(default_factory=dict)
+    within: Mapping[int, tuple[Piece, ...]] = field(default_factory=dict)
     was: Mapping[int, Piece] = field(default_factory=dict)
+    due: Mapping[int, int] = field(default_factory=dict)
     into: list[list[tuple[int, int]]] = field(init=False)
     out: list[list[tuple[int, int]]] = field(init=False)
     low: list[int] = field(init=False)
@@ -87,7 +93,7 @@ class Problem:
         self.low = [math.ceil(one.low_h * 60) for one in self.relations]
         self.high = [math.inf if one.high_h is None else math.floor(one.high_h * 60) for one in self.relations]
         self.tails = self._tails()
-        self.pressing = frozenset(self._before(self.holds))
+        self.pressing = frozenset(self._before([i for i, mine in self.within.items() if len(mine) == 1]))
 
     def _tails(self) -> tuple[float, ...]:
         """Return the longest way from each task to the end, its own minutes included."""
@@ -103,7 +109,7 @@ class Problem:
             tail(i)
         return tuple(made[i] for i in range(len(self.tasks)))
 
-    def _before(self, tasks: Mapping[int, Piece]) -> set[int]:
+    def _before(self, tasks: Sequence[int]) -> set[int]:
         """Return all that must be done before some tasks, and these."""
         found, waiting = set(tasks), list(tasks)
         while waiting:
@@ -126,10 +132,11 @@ class Problem:
         return sum(self.finishes(plan).values())
 
     def broken(self, plan: Plan) -> tuple[int, ...]:
-        """Return the places of tasks that lie outside the stretch they were put into."""
+        """Return the places of tasks that lie outside the stretches they must lie within."""
         return tuple(
-            k for k, (a, b) in self.holds.items()
-            if k not in self.done and any(x < a or y > b for x, y in plan.pieces[k] or ((-1, -1),))
+            k for k, mine in self.within.items()
+            if k not in self.done
+            and not all(any(a <= x and y <= b for a, b in mine) for x, y in plan.pieces[k] or ((-1, -1),))
         )  # fmt: skip
 
     def moved(self, plan: Plan) -> tuple[int, ...]:
@@ -139,14 +146,21 @@ class Problem:
             if k not in self.done and not (plan.pieces[k] and a <= plan.pieces[k][0][0] < b)
         )  # fmt: skip
 
+    def late(self, plan: Plan) -> float:
+        """Return by how many minutes in all a plan misses its dates; infinite where something found no room."""
+        return sum(max(0.0, plan.end(k) - due) for k, due in self.due.items())
+
     def cost(self, plan: Plan) -> float:
-        """Return what a plan costs, minutes: its finish, its sittings, its lost windows, what it moves and what it breaks."""
+        """Return what a plan costs, minutes: its finish, its sittings, its lost windows, what it moves, breaks and misses."""
+        handed = sum(plan.end(k) for k, task in enumerate(self.tasks) if task.kind in AFTER_PAINT)
         return (
             self.finish(plan)
+            + HANDED * handed
             + PER_SITTING * plan.used
             + PER_LOST * len(plan.lost)
             + PER_MOVED * len(self.moved(plan))
             + PER_BROKEN * len(self.broken(plan))
+            + PER_LATE * self.late(plan)
         )
 
     def sitting_of(self, moment: int) -> Piece | None:

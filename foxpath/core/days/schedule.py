@@ -66,7 +66,8 @@ class _Desk:
         while self.ready:
             best = self._next(t, b, following)
             if best < 0:
-                later = [self.earliest[i] for i in self.ready if t < self.earliest[i] <= b - min(self.left[i], chunk)]
+                coming = [(self._from(i, max(t, self.earliest[i])), i) for i in self.ready]
+                later = [at for at, i in coming if t < at <= b - min(self.left[i], chunk)]
                 if not later:
                     break
                 t = min(later)
@@ -87,13 +88,16 @@ class _Desk:
         self.used += worked
 
     def _from(self, i: int, moment: float) -> float:
-        """Return when a task may begin that is ready at a moment: what was put into a stretch waits for it."""
-        hold = self.of.holds.get(i)
-        return moment if hold is None else max(moment, float(hold[0]))
+        """Return when a task may begin that is ready at a moment: what must lie within stretches waits for the next, and no longer than the last."""
+        mine = self.of.within.get(i)
+        return moment if mine is None else min((max(moment, float(a)) for a, b in mine if b > moment), default=moment)
 
     def _worth_it(self, a: int) -> bool:
         here = [i for i in self.ready if self.earliest[i] <= a]
-        pressing = any(self.stuck[i] > 2 or i in self.of.holds or any(self.high[k] < math.inf for _, k in self.of.into[i]) for i in here)
+        pressing = any(
+            self.stuck[i] > 2 or i in self.of.pressing or any(self.high[k] < math.inf for _, k in self.of.into[i])
+            for i in here
+        )
         return pressing or sum(self.left[i] for i in here) >= self.hand.worth
 
     def _wait(self, a: int) -> None:
@@ -106,17 +110,17 @@ class _Desk:
         best, best_key = -1, (math.inf, math.inf)
         chunk = self.of.chunk
         for i in sorted(self.ready):
-            if self.earliest[i] > t:
+            if self.earliest[i] > t or self._from(i, t) > t:
                 continue
             closing = min(
                 (self.began[j] + self.high[k] for j, k in self.of.into[i]
                  if self.high[k] < math.inf and self.began[j] + self.high[k] >= t + self.left[i]),
                 default=math.inf,
             )  # fmt: skip
-            hold = self.of.holds.get(i)
-            if hold is not None and t < hold[1]:
+            mine = self.of.within.get(i, ())
+            if len(mine) == 1 and t < mine[0][1]:
                 # What was put into this stretch is as pressing as a window that closes with it.
-                closing = min(closing, hold[1])
+                closing = min(closing, mine[0][1])
             need = self.left[i]
             for j, k in self.of.out[i]:
                 # The stop rule: what must follow while this is open must fit too.

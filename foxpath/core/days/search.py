@@ -167,10 +167,11 @@ def search(
         left = until - (time.perf_counter() - begin)
         if left < 0.05:
             continue
-        spent = (seconds - left) / seconds
-        found = exact.improve(
-            problem, plan, left, near=round_near, seed=seed + 1, shown=shown, at=lambda x, s=spent: at(min(s + x, 1.0))
-        )
+
+        def told(x: float, left: float = left) -> None:
+            at(min(1.0, (seconds - left * (1 - x)) / seconds))
+
+        found = exact.improve(problem, plan, left, near=round_near, seed=seed + 1, shown=shown, at=told)
         if found is None:
             continue
         solved = True

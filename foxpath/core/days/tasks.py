@@ -28,6 +28,11 @@ class Task:
     kind: str
     minutes: int
 
+    @property
+    def key(self) -> str:
+        """Its id within its painting, whatever that is called."""
+        return self.id.removeprefix(f"{self.painting}:")
+
 
 @dataclass(frozen=True, slots=True)
 class Relation:

@@ -2,10 +2,14 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Set as AbstractSet
+from dataclasses import dataclass, field, replace
 
 from foxpath.core.curves import line_length
-from foxpath.core.days.drying import BY_WORD, CLASS_OF, GROUNDS, Film, Times, drying
+from foxpath.core.days.belief import Belief
+from foxpath.core.days.drying import GROUNDS, Film, Times, drying
+from foxpath.core.days.piles import has_alkyd, pigments_of, pile_kind, system_of
+from foxpath.core.days.studio import Days, DryNote, moment_of
 from foxpath.core.days.tasks import Relation, Task, merged
 from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.palette import Palette
@@ -37,33 +41,66 @@ STEP_GROUPS = (
     ("light", "Eye: sky, catchlight, lid hair", ("sky", "catchlight", "glint", "lid")),
 )
 LAY_INS = ("undercoat", "midtones", "darks")
-SUPPORT = ((60, "Support", "prepare the support"), (30, "Ground coat", "a ground coat"))
+ACRYLIC_UNDER = ("ground", "darks", "midtones", "undercoat")
+"""What passes act as that can be laid in acrylic under oil."""
+FAST_H = 0.75
+"""Paint that is open no longer cannot be painted into: the next layer waits until it is dry."""
+THICK, DRAWN_OUT_H = 0.75, (0.5, 24.0)
+"""Thickness of paint from which oil is drawn out of it, and hours it lies on paper."""
+WHISKERS_H = 24.0
+LEAST_SHARE = 0.10
+"""Of an area's paint; a pile with less does not say how it dries."""
+DRIED_ANEW = 1.15
+"""What was still tacky after some hours is taken to be so for this much longer at least."""
+WHOLE = "the whole canvas"
 
 
 @dataclass(frozen=True, slots=True)
-class Wishes:
-    """What is asked of the days of a painting.
+class Layer:
+    """Paint that a task lays: how it dries, and the pile that is slowest in it.
 
     Attributes
     ----------
-    rest_days : float or None
-        Of rest between the last stroke and varnish; None hands it over unvarnished.
-    alkyd : float
-        Share in the paint.
-    celsius, humidity : float
-        Of the studio.
-    film : float
-        Of its planned thickness.
-    prepared : bool
-        The support is ready.
+    times : Times
+        What was learned of the studio and the piles is in them.
+    pile, name : str
+        Key of the slowest pile for notes, and what it is called; empty where it has no pile of its own.
+    typical_h : float
+        Hours to touch-dry of that pile by the typical values.
     """
 
-    rest_days: float | None = 30.0
-    alkyd: float = 0.0
-    celsius: float = 20.0
-    humidity: float = 50.0
-    film: float = 1.0
-    prepared: bool = False
+    times: Times
+    pile: str = ""
+    name: str = ""
+    typical_h: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Work:
+    """What is to be done for a painting.
+
+    Attributes
+    ----------
+    tasks : tuple of Task
+    relations : tuple of Relation
+    layers : dict of task id to Layer
+    zones : dict of task id to tuple of int
+        Parts it paints, counted back to front.
+    roles : dict of task id to str
+        Key of its pass.
+    dropped : tuple of Task
+        Left out for time's sake.
+    slowest : tuple of task ids
+        The layers that dry last: where a finger tests before varnish.
+    """
+
+    tasks: tuple[Task, ...]
+    relations: tuple[Relation, ...]
+    layers: Mapping[str, Layer]
+    zones: Mapping[str, tuple[int, ...]]
+    roles: Mapping[str, str]
+    dropped: tuple[Task, ...] = ()
+    slowest: tuple[str, ...] = ()
 
 
 @dataclass(eq=False)
@@ -71,79 +108,169 @@ class _Sheet:
     """Tasks and relations while they are written."""
 
     name: str
-    wishes: Wishes
+    days: Days
+    belief: Belief
     tasks: list[Task] = field(default_factory=list)
     relations: list[Relation] = field(default_factory=list)
-    films: dict[str, Times] = field(default_factory=dict)
+    layers: dict[str, Layer] = field(default_factory=dict)
+    zones: dict[str, tuple[int, ...]] = field(default_factory=dict)
+    roles: dict[str, str] = field(default_factory=dict)
     system: str = "oil"
 
-    def film(self, um: float, pigments: Mapping[str, float]) -> Film:
+    def film(self, um: float, pigments: Mapping[str, float], absorbs: float = GROUNDS["oil ground"]) -> Film:
         """Return a film of the painting's own system in the studio, for what has no pass."""
         oil = self.system in ("oil", "water oil")
-        wishes = self.wishes
-        return Film(
-            self.system,
-            um * wishes.film,
-            pigments,
-            alkyd=wishes.alkyd if oil else 0.0,
-            celsius=wishes.celsius,
-            humidity=wishes.humidity,
+        return self.placed(Film(self.system, um, pigments, alkyd=self.days.alkyd if oil else 0.0, absorbs=absorbs))
+
+    def placed(self, film: Film) -> Film:
+        """Return a film as it is laid in this studio."""
+        days = self.days
+        return replace(
+            film, um=film.um * days.film, celsius=days.celsius, humidity=days.humidity, dark=days.dark
+        )  # fmt: skip
+
+    def layer(self, film: Film, pile: str = "", name: str = "") -> Layer:
+        """Return how a film dries, with what was learned."""
+        typical = drying(film)
+        mean, sd = self.belief.factor(pile)
+        f = math.exp(mean)
+        t = typical
+        # The spread of a layer is what is not known of studio and pile, and its own.
+        spread = math.hypot(sd, 0.18) * t.sd / 0.40
+        return Layer(
+            Times(t.open * f, t.soft * f, t.touch * f, t.through * f, t.cured, spread), pile, name, typical.touch
         )
 
-    def task(self, key: str, part: str, act: str, minutes: float, kind: str = "paint", film: Film | None = None) -> str:
+    def task(
+        self, key: str, part: str, act: str, minutes: float, kind: str = "paint", layer: Layer | None = None,
+        zones: tuple[int, ...] = (), role: str = "",
+    ) -> str:  # fmt: skip
         made = Task(f"{self.name}:{key}", self.name, part, act, kind, max(1, math.ceil(minutes)))
         self.tasks.append(made)
-        if film is not None:
-            self.films[made.id] = drying(film)
+        self.zones[made.id], self.roles[made.id] = zones, role
+        if layer is not None:
+            self.layers[made.id] = layer
         return made.id
 
     def after(self, a: str, b: str, hours: float = 0.0, why: str = "") -> None:
         self.relations.append(Relation(a, b, "after", hours, None, 0, why))
 
     def dry(self, a: str, b: str) -> None:
-        times = self.films[a]
+        times = self.layers[a].times
         self.relations.append(
             Relation(
-                a, b, "touch_dry", round(times.late(times.touch), 2), None, 0, "what lies beneath must be touch-dry"
+                a, b, "touch_dry", round(times.late(times.touch, self.days.z), 2), None, 0,
+                "what lies beneath must be touch-dry",
             )
-        )
+        )  # fmt: skip
 
     def wet(
         self, a: str, b: str, most_h: float = math.inf, extra: int = STRIP_MIN, why: str = "both must be open"
     ) -> None:
-        times = self.films[a]
-        high = round(min(times.early(times.open), most_h), 2)
+        times = self.layers[a].times
+        high = round(min(times.early(times.open, self.days.z), most_h), 2)
         self.relations.append(Relation(a, b, "while_open", 0.0, high, extra, why))
 
     def tacky(self, a: str, b: str, low: float, high: float, why: str) -> None:
         self.relations.append(Relation(a, b, "tacky", round(low, 2), round(high, 2), STRIP_MIN, why))
 
 
-def tasks_of(
-    results: Results, project: Project, wishes: Wishes | None = None, name: str = "", progress: Progress = SILENT
-) -> tuple[tuple[Task, ...], tuple[Relation, ...]]:
+def belief_of(days: Days) -> Belief:
+    """Return what the notes of this painting and of those before it teach."""
+    notes = (*days.earlier, *days.notes)
+    belief = Belief(sorted({one.pile for one in notes if one.pile}))
+    for one in notes:
+        tacky, dry = one.hours(one.tacky), one.hours(one.dry)
+        if one.median_h > 0 and (tacky > 0 or dry > 0) and not (0 < dry <= tacky):
+            belief.note(one.pile, one.median_h, max(tacky, 0.0), dry if dry > 0 else math.inf)
+    return belief
+
+
+def work_of(
+    results: Results, project: Project, days: Days | None = None, name: str = "", progress: Progress = SILENT
+) -> Work:
     """Return what is to be done for a painting, and in which relation. Raises `Cancelled`.
 
     Parameters
     ----------
     results : Results
     project : Project
-    wishes : Wishes
+    days : Days
+        Wishes to plan by; the project's own without.
     name : str
         The painting's name in the ids; the project's own without.
     """
-    sheet = _Sheet(name or project.name, wishes or Wishes())
+    days = days if days is not None else project.days
+    sheet = _Sheet(name or project.name, days, belief_of(days))
     plans = [plan for plan in passes_of(results, project) if plan.on and (plan.zones or plan.role.act == "ground")]
     palette = palette_of(results, project, progress)
     rack = rack_of(results, project, progress)
     tubes = {tube.id: tube for tube in (rack.tubes if rack is not None else ())}
+    order = {index: k for k, index in enumerate(laying_of(results, project).order)}
+    kept = [plan for plan in plans if plan.role.key not in days.dropped or plan.role.act == "ground"]
+    gone = [plan for plan in plans if plan not in kept]
     first = _support(sheet)
-    painted = _passes(sheet, results, project, plans, palette, tubes, first)
+    painted = _passes(sheet, results, project, kept, palette, tubes, first)
     _eyes(sheet, results, project, painted)
     _edges(sheet, results, project, painted)
     _looks(sheet, painted)
-    _ending(sheet, painted)
-    return tuple(sheet.tasks), merged(sheet.relations)
+    slowest = _ending(sheet, painted)
+    dropped = tuple(
+        Task(f"{sheet.name}:{_key(project, plan, indices)}", sheet.name, _part(project, indices), plan.role.name, "paint",
+             max(1, math.ceil(minutes)))
+        for plan in gone
+        for indices, minutes in _areas(plan, order)
+    )  # fmt: skip
+    relations = merged(_noted(sheet, days.notes, days))
+    return Work(tuple(sheet.tasks), relations, sheet.layers, sheet.zones, sheet.roles, dropped, slowest)
+
+
+def _noted(sheet: _Sheet, notes: Sequence[DryNote], days: Days) -> list[Relation]:
+    """Return the relations with what a finger said of the very layers they wait for."""
+    ends = {one.task: end for one in days.done if (end := moment_of(one.end)) is not None}
+    known = {one.task: one for one in notes if one.task in ends}
+    made = []
+    for one in sheet.relations:
+        note = known.get(one.before.removeprefix(f"{sheet.name}:"))
+        if note is not None and one.kind == "touch_dry":
+            dry, tacky = note.hours(note.dry), note.hours(note.tacky)
+            low = dry if dry > 0 else max(one.low_h, DRIED_ANEW * tacky)
+            one = replace(one, low_h=round(low, 2), why="a finger said so" if dry > 0 else one.why)  # noqa: PLW2901
+        made.append(one)
+    return made
+
+
+def _support(sheet: _Sheet) -> str:
+    """Write the preparation down; return the task that the first stroke waits for."""
+    if sheet.days.prepared:
+        return ""
+    gesso = sheet.layer(sheet.placed(Film("acrylic", 120.0, absorbs=GROUNDS["chalk"])))
+    steps = (
+        ("support", "Support", 60, None),
+        ("coat-1", "Ground coat", 20, gesso),
+        ("coat-2", "Second coat", 20, gesso),
+    )
+    made = [sheet.task(key, part, "Preparation", minutes, "preparation", layer) for key, part, minutes, layer in steps]
+    sand = sheet.task("sand", "Sanding", "Preparation", 20, "preparation")
+    sheet.after(made[0], made[1], 4, "size and glue must rest")
+    sheet.dry(made[1], made[2])
+    sheet.after(
+        made[2],
+        sand,
+        round(gesso.times.late(gesso.times.through, sheet.days.z), 2),
+        "sanded once it is dry all through",
+    )
+    return sand
+
+
+def _part(project: Project, indices: Sequence[int]) -> str:
+    zones = project.back_to_front()
+    names = [zones[k].name for k in indices]
+    return (" + ".join(names) if len(names) < 4 else f"{names[0]} to {names[-1]}") or WHOLE
+
+
+def _key(project: Project, plan: PassPlan, indices: Sequence[int]) -> str:
+    return f"{plan.role.key}.{project.back_to_front()[indices[0]].id}" if indices else plan.role.key
 
 
 @dataclass(eq=False)
@@ -158,17 +285,6 @@ class _Painted:
         return next((task for task, zones in self.acts.get(act, ()) if zone in zones), "")
 
 
-def _support(sheet: _Sheet) -> str:
-    """Write the preparation down; return the task that the first stroke waits for."""
-    if sheet.wishes.prepared:
-        return ""
-    (a_min, a_part, _), (b_min, b_part, _) = SUPPORT
-    a = sheet.task("support", a_part, "Preparation", a_min, "preparation")
-    b = sheet.task("ground-coat", b_part, "Preparation", b_min, "preparation")
-    sheet.after(a, b, 4, "the support must rest")
-    return b
-
-
 def _passes(
     sheet: _Sheet,
     results: Results,
@@ -178,19 +294,17 @@ def _passes(
     tubes: Mapping[str, Tube],
     first: str,
 ) -> _Painted:
-    zones = project.back_to_front()
     order = {index: k for k, index in enumerate(laying_of(results, project).order)}
     touching = {frozenset((border.front, border.back)) for border, _ in edges_of(results, project)}
     painted, mixing, before = _Painted(), "", [first] if first else []
+    # A marked eye is painted in steps of its own, on its lay-in.
+    eyed = {k for k, zone in enumerate(project.back_to_front()) if zone.kind == "eye" and eyes_in(results, project, k)}
     for plan in plans:
-        film = _film(plan, palette, tubes, sheet.wishes)
-        sheet.system = film.system
         mine: list[tuple[str, tuple[int, ...]]] = []
-        for indices, minutes in _areas(plan, order):
-            names = [zones[k].name for k in indices]
-            part = " + ".join(names) if len(names) < 4 else f"{names[0]} to {names[-1]}"
-            key = f"{plan.role.key}.{zones[indices[0]].id}" if indices else plan.role.key
-            task = sheet.task(key, part or "the whole canvas", plan.role.name, minutes, film=film)
+        for indices, minutes in _areas(plan, order, set() if plan.role.act in LAY_INS else eyed):
+            layer = _layer(sheet, plan, indices, palette, tubes)
+            key, part = _key(project, plan, indices), _part(project, indices)
+            task = sheet.task(key, part, plan.role.name, minutes, "paint", layer, indices, plan.role.key)
             mine.append((task, indices))
             _beneath(sheet, plan, task, indices, painted, before)
         for k, (task, indices) in enumerate(mine):
@@ -199,8 +313,17 @@ def _passes(
                     sheet.after(task, other, 0, "what lies behind comes first")
         for task, indices in mine:
             painted.over.update(dict.fromkeys(indices, task))
+        if sheet.days.drawn_out and plan.role.thickness >= THICK and mine:
+            paper = sheet.task(
+                f"paper.{plan.role.key}", f"paint for {plan.role.name.lower()}", "Oil drawn out", 5, "mixing"
+            )
+            for task, _ in mine:
+                low, high = DRAWN_OUT_H
+                sheet.relations.append(
+                    Relation(paper, task, "mixed", low, high, 5, "paper draws oil out of thick paint")
+                )
         if plan.role.act == "ground" and mine:
-            drawing = sheet.task("drawing", "the whole canvas", "Drawing", 45, "preparation")
+            drawing = sheet.task("drawing", WHOLE, "Drawing", 45, "preparation")
             sheet.dry(mine[0][0], drawing)
             mixing = sheet.task("piles", "palette", "Piles", 30, "mixing")
             sheet.after(drawing, mixing, 0, "the drawing stands first")
@@ -214,12 +337,21 @@ def _passes(
         elif mine:
             before = [task for task, _ in mine]
         if plan.role.act == "background" and mine and project.ways.backdrop != "open":
-            blend = sheet.task(f"blend.{plan.role.key}", "Background", "Blend", 15, "blend", film)
-            for task, indices in mine:
-                sheet.wet(task, blend, 3.0, 15, "a background is blended while it is open")
-                painted.over.update(dict.fromkeys(indices, blend))
+            _blend(sheet, plan, mine, painted)
         painted.acts.setdefault(plan.role.act, []).extend(mine)
     return painted
+
+
+def _blend(sheet: _Sheet, plan: PassPlan, mine: Sequence[tuple[str, tuple[int, ...]]], painted: _Painted) -> None:
+    """Write down that a background is blended while it is open."""
+    layer = min((sheet.layers[task] for task, _ in mine), key=lambda one: one.times.open)
+    zones = tuple(k for _, indices in mine for k in indices)
+    blend = sheet.task(
+        f"blend.{plan.role.key}", "Background", "Blend", 15, "blend", layer, zones, plan.role.key
+    )  # fmt: skip
+    for task, indices in mine:
+        sheet.wet(task, blend, 3.0, 15, "a background is blended while it is open")
+        painted.over.update(dict.fromkeys(indices, blend))
 
 
 def _beneath(
@@ -228,12 +360,16 @@ def _beneath(
     """Relate an area to what lies beneath it, or to what came before it."""
     under = sorted({painted.over[k] for k in indices if k in painted.over})
     for other in under:
-        times = sheet.films.get(other)
-        if times is None:
+        layer = sheet.layers.get(other)
+        if layer is None:
             sheet.after(other, task)
-        elif plan.role.beneath == "wet":
+        elif plan.role.act == "whiskers":
+            # Single hairs over all: thick lights beneath them set, but need not be dry.
+            sheet.after(other, task, WHISKERS_H, "whiskers lie over all that has set")
+        elif plan.role.beneath == "wet" and layer.times.open > FAST_H:
             sheet.wet(other, task, why="it is painted into the wet")
         elif plan.role.beneath == "tacky":
+            times = layer.times
             sheet.tacky(
                 other, task, 1.2 * times.open, max(0.7 * times.soft, 1.3 * times.open), "it wants a tacky layer"
             )
@@ -241,19 +377,23 @@ def _beneath(
             sheet.dry(other, task)
     if not under:
         for other in before:
-            if other in sheet.films:
+            if plan.role.act == "whiskers":
+                sheet.after(other, task, WHISKERS_H, "whiskers lie over all that has set")
+            elif other in sheet.layers:
                 sheet.dry(other, task)
             else:
                 sheet.after(other, task, 12 if not painted.acts else 0, "what was prepared must be dry")
 
 
-def _areas(plan: PassPlan, order: Mapping[int, int]) -> list[tuple[tuple[int, ...], float]]:
-    """Gather the parts of a pass, in laying order, into areas that are worth a task."""
+def _areas(
+    plan: PassPlan, order: Mapping[int, int], without: AbstractSet[int] = frozenset()
+) -> list[tuple[tuple[int, ...], float]]:
+    """Gather the parts of a pass, in laying order and `without` some, into areas that are worth a task."""
     parts = sorted(
-        ((k, one.minutes) for k, one in plan.estimates.items() if k >= 0 and one.minutes > 0),
+        ((k, one.minutes) for k, one in plan.estimates.items() if k >= 0 and one.minutes > 0 and k not in without),
         key=lambda one: order.get(one[0], 0),
     )
-    if plan.role.act == "ground" or not parts:
+    if plan.role.act == "ground" or not any(k >= 0 for k in plan.estimates):
         return [((), plan.minutes)] if plan.minutes > 0 else []
     made: list[tuple[list[int], float]] = []
     for index, minutes in parts:
@@ -267,37 +407,51 @@ def _areas(plan: PassPlan, order: Mapping[int, int]) -> list[tuple[tuple[int, ..
     return [(tuple(indices), minutes) for indices, minutes in made]
 
 
-def _film(plan: PassPlan, palette: Palette, tubes: Mapping[str, Tube], wishes: Wishes) -> Film:
-    """Return the film of a pass: its body and medium, and the pigments of the piles it takes."""
+def _layer(
+    sheet: _Sheet, plan: PassPlan, indices: tuple[int, ...], palette: Palette, tubes: Mapping[str, Tube]
+) -> Layer:
+    """Return how the paint of an area dries: open as long as its quickest pile, dry when its slowest is."""
     role = plan.role
-    kinds: dict[str, float] = {}
-    system = "acrylic" if role.paint == "acrylic" else "oil"
-    alkyd = wishes.alkyd
+    paint = "acrylic" if sheet.days.acrylic_under and role.act in ACRYLIC_UNDER else role.paint
+    amounts = {
+        pile.key: sum(
+            want.ml for w in pile.wants
+            if (want := palette.wants[w]).act == role.key and (not indices or want.zone in indices)
+        )
+        for pile in palette.piles
+    }  # fmt: skip
+    whole = sum(amounts.values())
+    ground = GROUNDS["acrylic gesso"] if role.act == "ground" else GROUNDS["oil ground"]
+    found = []
     for pile in palette.piles:
-        ml = sum(palette.wants[w].ml for w in pile.wants if palette.wants[w].act == role.key)
-        if ml <= 0:
-            continue
-        for key, n in pile.recipe.parts:
-            tube = tubes.get(key)
-            kind = CLASS_OF.get(key) or (
-                BY_WORD.get(tube.drying, "medium") if tube is not None and key.startswith("own") else "medium"
-            )
-            kinds[kind] = kinds.get(kind, 0.0) + ml * n / pile.recipe.whole
-            if tube is not None and tube.system in ("water oil", "acrylic", "slow acrylic") and role.paint != "acrylic":
-                system = tube.system
-            if tube is not None and tube.system == "alkyd":
-                alkyd = max(alkyd, 0.25)
-    oil = system in ("oil", "water oil")
-    return Film(
-        system,
-        film_um(role.thickness) * wishes.film,
-        kinds or {"medium": 1.0},
-        thinner=max(0.0, 0.5 - role.fat) if oil else 0.0,
-        oil=max(0.0, role.fat - 0.4) if oil else 0.0,
-        alkyd=alkyd if oil else 0.0,
-        absorbs=GROUNDS["acrylic gesso"] if role.act == "ground" else GROUNDS["oil ground"],
-        celsius=wishes.celsius,
-        humidity=wishes.humidity,
+        if whole > 0 and amounts[pile.key] >= LEAST_SHARE * whole:
+            parts = pile.recipe.parts
+            film = _film(sheet, plan, system_of(parts, tubes, paint), pigments_of(parts, tubes), ground)
+            if has_alkyd(parts, tubes):
+                film = replace(film, alkyd=max(film.alkyd, 0.25))
+            found.append(sheet.layer(film, pile_kind(parts), pile.name))
+    if not found:
+        system = "acrylic" if paint == "acrylic" else sheet.system
+        return sheet.layer(_film(sheet, plan, system, {"medium": 1.0}, ground))
+    # What has no pass of its own is painted in the painting's own oil.
+    sheet.system = system_of(palette.piles[0].recipe.parts, tubes, "oil")
+    slow = max(found, key=lambda one: one.times.touch)
+    quick = min(one.times.open for one in found)
+    return replace(slow, times=replace(slow.times, open=quick, soft=min(one.times.soft for one in found)))
+
+
+def _film(sheet: _Sheet, plan: PassPlan, system: str, pigments: Mapping[str, float], absorbs: float) -> Film:
+    role, oil = plan.role, system in ("oil", "water oil")
+    return sheet.placed(
+        Film(
+            system,
+            film_um(role.thickness),
+            pigments,
+            thinner=max(0.0, 0.5 - role.fat) if oil else 0.0,
+            oil=max(0.0, role.fat - 0.4) if oil else 0.0,
+            alkyd=sheet.days.alkyd if oil else 0.0,
+            absorbs=absorbs,
+        )
     )
 
 
@@ -310,11 +464,13 @@ def _eyes(sheet: _Sheet, results: Results, project: Project, painted: _Painted) 
             for key, name, words in STEP_GROUPS:
                 minutes = sum(step.minutes for step in steps if any(word in step.name.lower() for word in words))
                 film = sheet.film(60.0 if key == "light" else 30.0, {"titanium": 0.6, "drier": 0.4})
-                kept = key != "soften" or minutes > 0
-                if kept:
+                if key != "soften" or minutes > 0:
                     made.append(
-                        sheet.task(f"eye.{eye.id}.{key}", eye.name or zone.name, name, max(minutes, 3), "eye", film)
-                    )
+                        sheet.task(
+                            f"eye.{eye.id}.{key}", eye.name or zone.name, name, max(minutes, 3), "eye", sheet.layer(film),
+                            (index,),
+                        )
+                    )  # fmt: skip
             # An eye stands on its dark lay-in, not on the thick lights round it: those take weeks.
             under = next((task for act in LAY_INS if (task := painted.of(act, index))), "")
             if under:
@@ -339,8 +495,10 @@ def _edges(sheet: _Sheet, results: Results, project: Project, painted: _Painted)
             EDGE_LEAST_MIN, sum(line_length(run) for run in border.runs) * project.mm_per_px * EDGE_MIN_PER_MM
         )
         key = f"edge.{zones[border.front].id}.{zones[border.back].id}.{number}"
-        task = sheet.task(key, name, "Edge", min(minutes, 30), "edge")
-        sheet.films[task] = sheet.films[front]
+        task = sheet.task(
+            key, name, "Edge", min(minutes, 30), "edge", sheet.layers[front], (border.front, border.back),
+            sheet.roles[front],
+        )  # fmt: skip
         for side in {front, back} - {""}:
             sheet.wet(side, task, 18.0, why="an edge is dragged while both sides are open")
         for high, parts in painted.acts.get("highlights", ()):
@@ -354,37 +512,38 @@ def _looks(sheet: _Sheet, painted: _Painted) -> None:
         mine = painted.acts.get(act, ())
         if not mine:
             continue
-        look = sheet.task(f"look.{act}", "the whole canvas", "Rest and look", 10, "look")
+        look = sheet.task(f"look.{act}", WHOLE, "Rest and look", 10, "look")
         for task, _ in mine:
             sheet.after(task, look, hours, "eyes must rest")
 
 
-def _ending(sheet: _Sheet, painted: _Painted) -> None:
-    """Write touch-ups, photograph, varnish and hand-over down."""
+def _ending(sheet: _Sheet, painted: _Painted) -> tuple[str, ...]:
+    """Write touch-ups, photograph, varnish and hand-over down; return the layers that a finger tests before varnish."""
     tops = sorted({*painted.over.values(), *(task for mine in painted.acts.values() for task, _ in mine)})
-    look = sheet.task("look.end", "the whole canvas", "Rest and look", 15, "look")
-    film = sheet.film(40.0, {"titanium": 0.6, "medium": 0.4})
-    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 60, "touch-up", film)
-    photo = sheet.task("photograph", "the whole canvas", "Photograph", 15, "photograph")
+    look = sheet.task("look.end", WHOLE, "Rest and look", 15, "look")
+    layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}))
+    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 60, "touch-up", layer)
+    photo = sheet.task("photograph", WHOLE, "Photograph", 15, "photograph")
     # Everything stands before it is looked at; touch-ups are local, and wait for no thick highlight.
     edges = [task.id for task in sheet.tasks if task.kind in ("edge", "eye", "blend")]
     for task in dict.fromkeys([*tops, *edges]):
         sheet.after(task, look, 24, "eyes must rest")
     sheet.after(look, touch)
     sheet.after(touch, photo)
-    hand = sheet.task("hand-over", "the whole canvas", "Hand-over", 30, "hand-over")
-    if sheet.wishes.rest_days is None:
-        for task in dict.fromkeys([*tops, touch]):
-            if task in sheet.films:
-                sheet.dry(task, hand)
+    hand = sheet.task("hand-over", WHOLE, "Hand-over", 30, "hand-over")
+    layers = [task for task in dict.fromkeys([*tops, *edges, touch]) if task in sheet.layers]
+    slowest = tuple(sorted(layers, key=lambda one: -sheet.layers[one].times.touch)[:3])
+    if not sheet.days.varnish:
+        for task in layers:
+            sheet.dry(task, hand)
         sheet.after(photo, hand)
-        return
-    varnish = sheet.task("varnish", "the whole canvas", "Varnish", 30, "varnish")
-    for task in dict.fromkeys([*tops, *edges, touch]):
-        if task in sheet.films:
-            sheet.dry(task, varnish)
-            sheet.relations.append(
-                Relation(task, varnish, "rest", sheet.wishes.rest_days * 24, None, 0, "paint rests before varnish")
-            )
+        return slowest
+    varnish = sheet.task("varnish", WHOLE, "Varnish", 30, "varnish")
+    for task in layers:
+        sheet.dry(task, varnish)
+        sheet.relations.append(
+            Relation(task, varnish, "rest", sheet.days.rest_days * 24, None, 0, "paint rests before varnish")
+        )
     sheet.after(photo, varnish)
     sheet.after(varnish, hand, 48, "varnish must be dry")
+    return slowest

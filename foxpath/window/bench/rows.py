@@ -426,6 +426,28 @@ class Rows(Control):
         draw.text(p, self.width() - 6, y, row.right, 13, 500, "text", "r")
 
 
+class TallRows(Rows):
+    """A list whose notes stand on a second line, for names that are long."""
+
+    ROW = 40
+
+    def _row(self, p: QPainter, row: Row, box: QRectF) -> None:
+        right = draw.width_of(row.right, 13) if row.right else 0.0
+        room, tone = self.width() - 12, "quiet" if row.off else "text"
+        draw.text(p, 6, box.top() + 16, _cut(row.name, room - right - 10, 13), 13, 500, tone)
+        draw.text(p, self.width() - 6, box.top() + 16, row.right, 13, 400, tone, "r")
+        draw.text(p, 6, box.top() + 32, _cut(row.note, room, 12), 12, 400, "quiet")
+
+
+def _cut(words: str, room: float, px: float) -> str:
+    """Return words without their end where they are too long: what comes first says most."""
+    if draw.width_of(words, px) <= room:
+        return words
+    while words and draw.width_of(words + "…", px) > room:
+        words = words[:-1]
+    return words.rstrip(" ,+") + "…"
+
+
 def draw_grade(p: QPainter, box: QRectF, grade: str) -> None:
     """Draw a grade's sign on a strip of dark well: dots, dashed rails, solid rails, one line."""
     draw.rounded(p, box, 4, "#5A5A5A")

@@ -365,6 +365,10 @@ class PictureView(Focusable):
     def wheelEvent(self, event: QWheelEvent) -> None:
         if self.session.project is None:
             return
+        if self._steps_back() and self.stop is not None and not self.viewport.room.contains(event.position()):
+            self.stop.wheel(event.angleDelta().y() / 120)
+            self.update()
+            return
         self.viewport.zoom(1.0015 ** event.angleDelta().y(), event.position())
         self.moved()
 

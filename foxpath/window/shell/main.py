@@ -110,6 +110,7 @@ class MainWindow(Papers):
         studio.picture.view_moved.connect(self._refresh_player)
         for stop in studio.stops.values():
             stop.go_to.connect(self.open_stop)
+            stop.restated.connect(self._restated)
         rehearsal = studio.rehearsal
         rehearsal.frame.connect(self._play_frame)
         rehearsal.at_mark.connect(self._at_mark)
@@ -306,6 +307,13 @@ class MainWindow(Papers):
         self.refresh_header()
         self._refresh_course()
         self._refresh_player()
+
+    def _restated(self) -> None:
+        """A stop has found something out by itself."""
+        if self.project is not None:
+            self.stop.refresh()
+            self.bench.set_words(self.stop.title, self.stop.reading())
+        self._refresh_trail()
 
     def _refresh_trail(self) -> None:
         if self.project is None:

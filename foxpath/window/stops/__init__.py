@@ -115,6 +115,19 @@ STOPS: tuple[StopSpec, ...] = (
         "rehearsal.stop:RehearsalStop",
         (("P", "play this pass"), ("hold B", "before this pass"), ("hold R", "the reference")),
     ),
+    StopSpec(
+        "days",
+        "Days",
+        "days.stop:DaysStop",
+        (
+            ("Left Right", "sitting before, sitting after"),
+            ("Shift Left Right", "move the sitting a day"),
+            ("H", "hold it there, or let it go"),
+            ("X", "keep that day free"),
+            ("drag", "a sitting to another day"),
+            ("1 to 4", "plan, sitting, time, paint"),
+        ),
+    ),
 )
 """Every stop in the order of the work; trail, shortcuts, the sheet of keys and "Go on" follow it."""
 

@@ -56,6 +56,8 @@ class Stop(OnPicture):
 
     go_to = Signal(str)
     """Open another stop."""
+    restated = Signal()
+    """What the stop says of itself has changed, without an edit."""
 
     def __init__(self, session: Session, picture: Picture, parent: QObject | None = None) -> None:
         super().__init__(session, picture, parent)
@@ -106,6 +108,9 @@ class Stop(OnPicture):
 
     def paint_ground(self, p: QPainter, room: QRectF) -> None:
         """Draw what lies in the picture's room where the picture steps back."""
+
+    def wheel(self, notches: float) -> None:
+        """Take a turn of the wheel over that room; upwards is positive."""
 
     def show_zone(self, zone_id: str) -> None:
         """Fly to where a zone matters to this stop."""

@@ -95,7 +95,7 @@ class Rehearsal:
         return next((k for k, one in enumerate(self.passes) if one.plan.role.key == role), -1)
 
 
-_PLANNED = frozenset({"pile"})
+_PLANNED = frozenset({"pile", "sitting"})
 """Kinds of things that are planned, and have no id in the project: whether they are there, their stop knows."""
 _LOOKS = frozenset(one.name for one in fields(Chosen)) - {"ids"}
 

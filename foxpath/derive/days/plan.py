@@ -1,0 +1,414 @@
+"""The plan of sittings of a painting: from its work and the painter's calendar, as it was taken or as it is now."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import datetime, time, timedelta
+from typing import Any
+
+from foxpath.core.days.calendar import Interval, free_time, sittings
+from foxpath.core.days.check import Against, read_back
+from foxpath.core.days.diary import Diary
+from foxpath.core.days.problem import Piece, Plan, Problem
+from foxpath.core.days.schedule import Hand
+from foxpath.core.days.search import Found, at_once, hand_of, moved_by, replan, search
+from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, iso, moment_of
+from foxpath.core.days.tasks import Task
+from foxpath.core.reporting import SILENT, Progress
+from foxpath.derive.days.tasks import Work, work_of
+from foxpath.derive.results import Results
+from foxpath.document.model import Project
+
+HORIZONS = (150, 400, 1100)
+"""Days that are looked ahead: more only when the painting does not fit."""
+SEARCH_S, REPLAN_S = 5.0, 0.8
+VARNISH_LEAST_MIN, LEFT_MIN = 30, 5
+"""Minutes of daylight that varnish needs, and that are left at least of what was begun."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Layout:
+    """What a plan is made from.
+
+    Attributes
+    ----------
+    works : tuple of Work
+        One for each painting.
+    problem : Problem
+    zero : datetime
+        Minute 0.
+    free : tuple of (begin, end)
+    days : Days
+        The first painting's, whose calendar it is.
+    ends : mapping of painting to datetime
+        By when each is handed over; of those with a date.
+    """
+
+    works: tuple[Work, ...]
+    problem: Problem
+    zero: datetime
+    free: tuple[Interval, ...]
+    days: Days
+    ends: Mapping[str, datetime] = field(default_factory=dict)
+
+    def diary(self, plan: Plan) -> Diary:
+        """Return a plan with its calendar."""
+        dropped = tuple(task for work in self.works for task in work.dropped)
+        return Diary(self.problem, plan, self.zero, self.free, self.days.rule, dict(self.ends), dropped)
+
+    def place(self, key: str) -> int:
+        """Return the place of a task of the first painting by its key; -1 where it is none of these."""
+        first = self.works[0].tasks[0].painting if self.works[0].tasks else ""
+        return next(
+            (k for k, task in enumerate(self.problem.tasks) if task.painting == first and task.key == key), -1
+        )  # fmt: skip
+
+    def minute(self, moment: datetime) -> int:
+        """Return the minute of a moment."""
+        return round((moment - self.zero).total_seconds() / 60)
+
+    def work_with(self, task_id: str) -> Work:
+        """Return the work that a task belongs to."""
+        return next(work for work in self.works if task_id in work.zones)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Planned:
+    """A plan as it is shown.
+
+    Attributes
+    ----------
+    layout : Layout
+    plan : Plan
+    hand : Hand
+        That makes it, or one like it, again.
+    taken : bool
+        It is the plan that was taken, and it still holds.
+    before : mapping of task to pieces
+        The plan that was taken, minutes; empty without one.
+    against : tuple of Against
+        What stands against that.
+    moved, later : int
+        Tasks that left their sitting, and by how many days most came later.
+    searched, solved : bool
+        The search is over; the solver had a look.
+    """
+
+    layout: Layout
+    plan: Plan
+    hand: Hand
+    taken: bool = False
+    before: Mapping[int, tuple[Piece, ...]] = field(default_factory=dict)
+    against: tuple[Against, ...] = ()
+    moved: int = 0
+    later: int = 0
+    searched: bool = False
+    solved: bool = False
+
+    @property
+    def diary(self) -> Diary:
+        """The plan with its calendar."""
+        return self.layout.diary(self.plan)
+
+    def with_plan(self, found: Found, *, searched: bool = True) -> "Planned":
+        """Return what is shown with another plan."""
+        moved, later = _moves(self.layout.problem, self.before, found.plan)
+        return replace(
+            self, plan=found.plan, hand=found.hand, moved=moved, later=later, searched=searched, solved=found.solved
+        )
+
+    def rows(self) -> tuple[Laid, ...]:
+        """Return the plan as it is taken: the pieces of what is not done, of the first painting."""
+        layout = self.layout
+        own = layout.works[0].zones
+        return tuple(
+            Laid(task.key, iso(layout.zero + timedelta(minutes=a)), iso(layout.zero + timedelta(minutes=b)))
+            for k, task in enumerate(layout.problem.tasks)
+            if task.id in own and k not in layout.problem.done
+            for a, b in self.plan.pieces[k]
+        )
+
+
+def _moves(problem: Problem, before: Mapping[int, tuple[Piece, ...]], plan: Plan) -> tuple[int, int]:
+    return moved_by({k: pieces[0] for k, pieces in before.items()}, problem, plan)
+
+
+def calendar_of(
+    days: Days, start: datetime, count: int, taken: Sequence[Interval] = ()
+) -> tuple[tuple[Interval, ...], list[Piece]]:
+    """Return free time and the stretches in which paint can be laid, minutes from the midnight of the first day.
+
+    Parameters
+    ----------
+    days : Days
+    start : datetime
+        Nothing is free before.
+    count : int
+        Days that are looked ahead.
+    taken : sequence of (begin, end)
+        Sittings of other paintings.
+    """
+    zero = datetime.combine(start.date(), time())
+    busy = [*days.taken(), *(taken if days.beside else ())]
+    free = free_time(days.free, start, count, busy)
+    if days.daylight:
+        free = daylit(days, free)
+    return tuple(free), sittings(free, zero, days.rule)
+
+
+def layout_of(
+    results: Results,
+    projects: Sequence[Project],
+    now: datetime,
+    *,
+    names: Sequence[str] = (),
+    taken: Sequence[Interval] = (),
+    horizon: int = HORIZONS[0],
+    progress: Progress = SILENT,
+) -> Layout:
+    """Return what a plan is made from. Raises `Cancelled`.
+
+    Parameters
+    ----------
+    results : Results
+    projects : sequence of Project
+        Painted side by side; the calendar is the first one's.
+    now : datetime
+    names : sequence of str
+        Names of the paintings in the ids; their own without.
+    taken : sequence of (begin, end)
+        Sittings of other paintings.
+    horizon : int
+        Days to look ahead.
+    """
+    days = projects[0].days
+    called = names or [one.name for one in projects]
+    works = tuple(
+        work_of(results, one, replace(one.days, **_shared(days)), name, part)
+        for one, name, part in zip(projects, called, progress.parts(len(projects)), strict=True)
+    )
+    painted: dict[str, int] = {}
+    for one, name in zip(projects, called, strict=True):
+        for piece in one.days.begun:
+            a, b = moment_of(piece.begin), moment_of(piece.end)
+            if a is not None and b is not None:
+                key = f"{name}:{piece.task}"
+                painted[key] = painted.get(key, 0) + round((b - a).total_seconds() / 60)
+    # Of what was begun the rest is left.
+    tasks = [
+        replace(task, minutes=max(LEFT_MIN, task.minutes - painted[task.id])) if task.id in painted else task
+        for work in works
+        for task in work.tasks
+    ]
+    relations = [relation for work in works for relation in work.relations]
+    number = {task.id: k for k, task in enumerate(tasks)}
+    moments = {
+        number[f"{name}:{one.task}"]: (a, b)
+        for project, name in zip(projects, called, strict=True)
+        for one in project.days.done
+        if f"{name}:{one.task}" in number
+        and (a := moment_of(one.begin)) is not None
+        and (b := moment_of(one.end)) is not None
+    }
+    first = datetime.combine(days.begins(now.date()), time())
+    zero = min([first, *(datetime.combine(a.date(), time()) for a, _ in moments.values())])
+    begin = max(first, _running(projects[0], now, days))
+    free, stretches = calendar_of(days, begin, horizon + max(0, (begin - zero).days), taken)
+    shift = round((datetime.combine(begin.date(), time()) - zero).total_seconds() / 60)
+    places = [(a + shift, b + shift) for a, b in stretches]
+
+    def minute(moment: datetime) -> int:
+        return round((moment - zero).total_seconds() / 60)
+
+    ends = {name: end for one, name in zip(projects, called, strict=True) if (end := one.days.ends()) is not None}
+    done = {k: (minute(a), minute(b)) for k, (a, b) in moments.items()}
+    keys = {task.key: number[task.id] for task in works[0].tasks}
+    problem = Problem(
+        tasks,
+        relations,
+        places,
+        days.rule.chunk,
+        max(0, minute(begin)),
+        done,
+        _within(days, tasks, keys, zero, places),
+        {},
+        {
+            number[task.id]: minute(ends[task.painting])
+            for task in tasks
+            if task.kind == "hand-over" and task.painting in ends
+        },
+    )
+    return Layout(works, problem, zero, free, days, ends)
+
+
+def _shared(days: Days) -> dict[str, Any]:
+    """Return what holds for every painting of a studio."""
+    names = ("celsius", "humidity", "dark", "careful", "rest_days", "varnish", "alkyd", "film")
+    return {name: getattr(days, name) for name in names}
+
+
+def _running(project: Project, now: datetime, days: Days) -> datetime:
+    """Return the moment from which there is to be planned: the begin of a sitting that is under way, else now."""
+    mine = [a for one in project.days.plan if (a := moment_of(one.begin)) is not None and a <= now]
+    last = max(mine, default=None)
+    if last is None:
+        return now
+    for a, b in free_time(days.free, datetime.combine(last.date(), time()), 2, days.taken()):
+        if a <= last < b and a <= now < b:
+            return a
+    return now
+
+
+def _within(
+    days: Days, tasks: Sequence[Task], number: Mapping[str, int], zero: datetime, places: Sequence[Piece]
+) -> dict[int, tuple[Piece, ...]]:
+    """Return the stretches that tasks must lie within: where they were put, and for varnish daylight and open doors."""
+
+    def minute(moment: datetime) -> int:
+        return round((moment - zero).total_seconds() / 60)
+
+    made: dict[int, tuple[Piece, ...]] = {}
+    if days.daylight or days.air_from:
+        bright = tuple(
+            (max(a, x), min(b, y))
+            for a, b in places
+            if airy(days, (zero + timedelta(minutes=a)).date())
+            for x, y in [_bright(days, zero, a)]
+            if min(b, y) - max(a, x) >= VARNISH_LEAST_MIN
+        )
+        if bright:
+            made = {k: bright for k, task in enumerate(tasks) if task.kind == "varnish"}
+    held: dict[int, list[Piece]] = {}
+    for one in days.holds:
+        a, b = moment_of(one.begin), moment_of(one.end)
+        if one.task in number and a is not None and b is not None:
+            held.setdefault(number[one.task], []).append((minute(a), minute(b)))
+    return made | {k: tuple(sorted(mine)) for k, mine in held.items()}
+
+
+def _bright(days: Days, zero: datetime, begin: int) -> Piece:
+    moment = zero + timedelta(minutes=begin)
+    midnight = begin - (moment.hour * 60 + moment.minute)
+    if not days.daylight:
+        return midnight, midnight + 1440
+    a, b = bright_range(days, moment.date())
+    return midnight + a, midnight + b
+
+
+def plan_of(
+    results: Results,
+    projects: Sequence[Project],
+    now: datetime,
+    *,
+    names: Sequence[str] = (),
+    taken: Sequence[Interval] = (),
+    progress: Progress = SILENT,
+) -> Planned:
+    """Return the plan that is there at once: the one that was taken where it holds, else one with little change, else a new one.
+
+    Where the free time of years does not hold the painting the plan is not complete. Raises `Cancelled`.
+    """
+    made: Planned | None = None
+    for horizon in HORIZONS:
+        layout = layout_of(
+            results, projects, now, names=names, taken=taken, horizon=horizon, progress=progress
+        )  # fmt: skip
+        made = _planned(layout, projects[0].days)
+        if made.plan.complete or not layout.problem.sittings:
+            break
+    assert made is not None
+    return made
+
+
+def _planned(layout: Layout, days: Days) -> Planned:
+    problem = layout.problem
+    before: dict[int, list[Piece]] = {}
+    begun = set(days.begun)
+    for one in days.plan:
+        if one in begun:
+            continue
+        k, a, b = layout.place(one.task), moment_of(one.begin), moment_of(one.end)
+        if k >= 0 and k not in problem.done and a is not None and b is not None:
+            before.setdefault(k, []).append((layout.minute(a), layout.minute(b)))
+    if not before:
+        plan, hand = at_once(problem)
+        return Planned(layout, plan, hand)
+    taken = {k: tuple(sorted(pieces)) for k, pieces in before.items()}
+    kept, against = read_back(problem, taken)
+    begins = {k: pieces[0][0] for k, pieces in taken.items()}
+    if not against:
+        return Planned(layout, kept, hand_of(problem, begins), taken=True, before=taken, searched=True, solved=True)
+    was = {k: sitting for k, begin in begins.items() if (sitting := problem.sitting_of(begin)) is not None}
+    bound = replace(problem, was=was)
+    layout = replace(layout, problem=bound)
+    found = replan(bound, begins, 0.0)
+    return Planned(layout, found.plan, found.hand, before=taken, against=against).with_plan(found, searched=False)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Better:
+    """Search for a better plan; each is handed on as it is found."""
+
+    planned: Planned
+    seconds: float = SEARCH_S
+
+    def __call__(self, progress: Progress) -> Planned:
+        """Return the best plan found. Raises `Cancelled`."""
+        planned, problem = self.planned, self.planned.layout.problem
+
+        def shown(plan: Plan) -> None:
+            progress.hand_on(planned.with_plan(Found(plan, planned.hand), searched=False))
+
+        def at(share: float) -> None:
+            progress.at(share, "looking for a better plan")
+
+        if not planned.plan.complete:
+            return planned
+        if planned.before:
+            begins = {k: pieces[0][0] for k, pieces in planned.before.items()}
+            return planned.with_plan(replan(problem, begins, min(self.seconds, REPLAN_S), shown=shown, at=at))
+        return planned.with_plan(search(problem, (planned.plan, planned.hand), self.seconds, shown=shown, at=at))
+
+
+def why_words(planned: Planned) -> str:
+    """Say why the plan that was taken no longer holds, and how much moved; empty where it does."""
+    if not planned.against:
+        return ""
+    problem, diary = planned.layout.problem, planned.diary
+    worst = planned.against[0].kind
+    # Of what stands against it most, what comes first.
+    first = min(
+        (one for one in planned.against if one.kind == worst),
+        key=lambda one: planned.before[one.task][0] if one.task in planned.before else (0, 0),
+    )
+    task = problem.tasks[first.task]
+    what = f"{task.act.lower()} of {task.part}"
+    if first.kind == "missed":
+        begin = planned.before[first.task][0][0]
+        why = f"{diary.at(begin):%a %d %b} went by without {what}"
+    elif first.kind == "early":
+        relation = problem.relations[first.relation]
+        other = next(one for one in problem.tasks if one.id == relation.before)
+        why = f"{other.act.lower()} of {other.part} must come before {what}: {relation.why}"
+        if relation.kind in ("touch_dry", "rest") and relation.low_h:
+            place = next(k for k, one in enumerate(problem.tasks) if one.id == relation.before)
+            ready = planned.plan.end(place) + math.ceil(relation.low_h * 60)
+            dry = "dry" if relation.kind == "touch_dry" else "rested"
+            why = f"{other.act.lower()} of {other.part} is {dry} only on {diary.at(ready):%a %d %b, %H:%M}"
+    elif first.kind == "outside":
+        why = f"the time of {what} is no longer free"
+    elif first.kind == "held":
+        why = f"{what} was put elsewhere"
+    else:
+        why = f"{what} takes other minutes, or is new"
+    many = len(planned.before)
+    return f"{why[:1].upper()}{why[1:]}. {_moved_words(planned.moved, many, planned.later)}"
+
+
+def _moved_words(moved: int, many: int, later: int) -> str:
+    if not moved:
+        return "No task leaves its sitting."
+    days = f"{abs(later)} day{'s' if abs(later) != 1 else ''}"
+    way = f", most of them by {days} {'later' if later > 0 else 'sooner'}" if later else ""
+    everything = moved > 0.8 * many and later > 0
+    return f"Everything shifts by {days}." if everything else f"{moved} of {many} tasks moved{way}."
