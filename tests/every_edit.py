@@ -5,9 +5,11 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
+from foxpath.core.days.studio import DryNote, Laid
 from foxpath.core.eyes import find_eye
 from foxpath.core.feathers import TractEdit
 from foxpath.core.lengths import Brush
@@ -53,6 +55,12 @@ def across(zone: Zone, share: float = 0.5) -> np.ndarray:
     return np.array([middle - share * size * (1, 0.2), middle + share * size * (1, 0.2)])
 
 
+EVENING = datetime(2026, 3, 3, 19, 15)
+_LAID = (
+    Laid("support", "2026-03-03T19:15", "2026-03-03T20:15"),
+    Laid("coat-1", "2026-03-04T19:15", "2026-03-04T19:30"),
+)  # fmt: skip
+_NOTE = DryNote("ground", "PBr7-BU+PW6", "fawn", 20.0, "2026-03-03T19:15")
 TAWNY = (("PY43", 12.0), ("PW6", 2.5), ("PBr7-BS", 1.0))
 
 
@@ -280,5 +288,30 @@ EDITS: dict[str, Edit] = {
     "rename_pile": with_(_mixed, lambda p: edits.rename_pile(p, _last_pile(p), "fox")),
     "wrap_pile": with_(_mixed, lambda p: edits.wrap_pile(p, _last_pile(p), wrapped=True)),
     "scrape_pile": with_(_looked, lambda p: edits.scrape_pile(p, _last_pile(p))),
+    "set_days": lambda p: edits.set_days(
+        p, start="2026-03-02", deadline="2026-06-30", alkyd=0.1, celsius=18.0, longest=150
+    ),
+    "set_weekday": lambda p: edits.set_weekday(p, 4, (("18:00", "21:00"), ("22:00", "00:30"))),
+    "set_day": lambda p: edits.set_day(p, date(2026, 3, 7), (("08:00", "11:00"),)),
+    "set_away": lambda p: edits.set_away(p, date(2026, 3, 16), date(2026, 3, 18)),
+    "take_busy": lambda p: edits.take_busy(p, [(EVENING, EVENING + timedelta(hours=1))]),
+    "take_plan": lambda p: edits.take_plan(p, _LAID),
+    "forget_plan": with_(lambda p: edits.take_plan(p, _LAID), edits.forget_plan),
+    "hold_tasks": lambda p: edits.hold_tasks(p, ["drawing"], EVENING, EVENING + timedelta(days=1)),
+    "let_go": with_(
+        lambda p: edits.hold_tasks(p, ["drawing", "ground"], EVENING, EVENING + timedelta(days=1)),
+        lambda p: edits.let_go(p, ["drawing"]),
+    ),
+    "mark_done": lambda p: edits.mark_done(p, _LAID[:1]),
+    "mark_begun": lambda p: edits.mark_begun(p, _LAID[1:]),
+    "mark_missed": with_(lambda p: edits.take_plan(p, _LAID), lambda p: edits.mark_missed(p, _LAID[:1])),
+    "mark_undone": with_(lambda p: edits.mark_done(p, _LAID), lambda p: edits.mark_undone(p, ["coat-1"])),
+    "note_drying": lambda p: edits.note_drying(p, _NOTE, "dry", EVENING + timedelta(hours=20)),
+    "forget_drying": with_(
+        lambda p: edits.note_drying(p, replace(_NOTE, task="y"), "tacky", EVENING + timedelta(hours=20)),
+        lambda p: edits.forget_drying(
+            edits.note_drying(p, replace(_NOTE, task="x", pile="PW6"), "dry", EVENING + timedelta(days=2)), "PW6"
+        ),
+    ),
     "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
 }

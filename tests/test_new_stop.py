@@ -88,7 +88,7 @@ ENTRIES = (
         'PILES = Subject("piles", piles.read, piles.close, piles.Heap(), piles.findings, piles.record, piles.pages)\n',
         True,
     ),
-    ("foxpath/derive/subjects.py", "LENGTHS, EYES, MIXES", "LENGTHS, EYES, PILES, MIXES", False),
+    ("foxpath/derive/subjects.py", "    MIXES,\n", "    PILES,\n", True),
     ("foxpath/window/stops/__init__.py", '    StopSpec("passes"', '    StopSpec("piles", "Piles", "piles.stop:PilesStop", (("M", "mix"),)),\n', True),
     ("foxpath/document/model.py", "from foxpath.core.passes import", "from foxpath.core.piles import Pile\n", True),
     (

@@ -27,7 +27,7 @@ def run(args: argparse.Namespace) -> int:
     """Make a project from a picture."""
     from foxpath.core.reference import read_picture
     from foxpath.core.units import count_words
-    from foxpath.document import archive, cupboard, edits, kits, paces
+    from foxpath.document import archive, calendars, cupboard, edits, kits, paces
 
     canvas = read_canvas(args.canvas)
     out = Path(args.out)
@@ -35,7 +35,8 @@ def run(args: argparse.Namespace) -> int:
         raise AppError(f"{out} is there already.", "Choose another name, or add --force.")
     data = read_bytes(args.image)
     read_picture(data, Path(args.image).name)
-    project = cupboard.with_own_cupboard(kits.with_own_kit(edits.new_project(data, Path(args.image).name, canvas)))
+    project = edits.new_project(data, Path(args.image).name, canvas)
+    project = calendars.with_own_days(cupboard.with_own_cupboard(kits.with_own_kit(project)))
     if args.kit:
         project = edits.take_kit(project, kits.read_kit(Path(args.kit)))
     try:

@@ -39,7 +39,7 @@ def read_back(problem: Problem, pieces: Mapping[int, Sequence[Piece]]) -> tuple[
         Minutes; of what is not done. What is missing has none.
     """
     laid = [
-        (problem.done[i],) if i in problem.done else tuple(sorted(pieces.get(i, ())))
+        problem.done[i] if i in problem.done else tuple(sorted(pieces.get(i, ())))
         for i in range(len(problem.tasks))
     ]  # fmt: skip
     lost = frozenset(

@@ -57,7 +57,7 @@ class Diary:
     def past(self) -> list[Interval]:
         """Return the sittings that are over: what is done, gathered, with set-up and clean-up."""
         made: list[Interval] = []
-        for a, b in sorted(self.problem.done.values()):
+        for a, b in sorted(piece for pieces in self.problem.done.values() for piece in pieces):
             begin, end = self.at(a - self.rule.setup), self.at(b + self.rule.cleanup)
             if made and begin <= made[-1][1]:
                 made[-1] = (made[-1][0], max(made[-1][1], end))

@@ -8,7 +8,8 @@ to load and is loaded here, when it is needed.
 import importlib.util
 import math
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from typing import Any
 
 from foxpath.core.days.problem import HANDED, PER_LATE, PER_LOST, PER_MOVED, PER_SITTING, Piece, Plan, Problem
@@ -148,18 +149,18 @@ class _Model:
             self._ends_made = made
         return made
 
-    def _done(self) -> dict[int, tuple[tuple[int, int]]]:
-        return {i: (piece,) for i, piece in self.of.done.items()}
+    def _done(self) -> dict[int, tuple[Piece, ...]]:
+        return dict(self.of.done)
 
     def _chunks(self, i: int) -> list[tuple[int, int]]:
         """Return a task's chunks (minutes, where the plan at hand has them), cut from its pieces less what lost windows added."""
         of = self.of
         pieces = [[a, b] for a, b in self.plan_at_hand.pieces[i]]
         grown = sum(b - a for a, b in pieces) - of.tasks[i].minutes
-        while grown > 0 and len(pieces) > 1 and pieces[-1][1] - pieces[-1][0] - grown < of.chunk:
-            # No crumb may be left when a window is won back.
+        while len(pieces) > 1 and pieces[-1][1] - pieces[-1][0] <= grown:
+            # The piece holds nothing but what lost windows added.
             a, b = pieces.pop()
-            pieces[-1][1] += b - a
+            grown -= b - a
         pieces[-1][1] -= grown
         made = []
         for a, b in pieces:
@@ -177,11 +178,11 @@ class _Model:
         first, behind = [of.start] * count, [0.0] * count
         for i in self._order():
             if i in of.done:
-                first[i] = of.done[i][0]
+                first[i] = of.done[i][0][0]
                 continue
             at = of.start
             for j, k in of.into[i]:
-                end = of.done[j][1] if j in of.done else first[j] + of.tasks[j].minutes
+                end = of.done[j][-1][1] if j in of.done else first[j] + of.tasks[j].minutes
                 at = max(at, end + of.low[k])
             first[i] = next((max(a, at) for a, b in self.sittings if b > at), at)
         for i in reversed(self._order()):
@@ -312,23 +313,35 @@ class _Model:
     def plan(self, value: Callable[[Any], int]) -> Plan:
         """Return the plan that the variables' values say."""
         of = self.of
-        pieces: list[tuple[Piece, ...]] = []
-        for i in range(len(of.tasks)):
-            if i in of.done:
-                pieces.append((of.done[i],))
-                continue
-            mine: list[list[int]] = []
-            for start, end in self.parts[i]:
-                a, b = int(value(start)), int(value(end))
-                if mine and mine[-1][1] == a:
-                    mine[-1][1] = b
-                else:
-                    mine.append([a, b])
-            pieces.append(tuple((a, b) for a, b in mine))
+        chunks = {
+            i: [(int(value(start)), int(value(end))) for start, end in parts] for i, parts in self.parts.items()
+        }  # fmt: skip
         lost = frozenset(k for k, var in self.lost.items() if value(var))
         kept = frozenset(k for k in self.plan_at_hand.lost if k not in self.lost)
+        pieces = [
+            of.done[i] if i in of.done else self._joined(i, chunks, lost) for i in range(len(of.tasks))
+        ]  # fmt: skip
         begun = {
             j for i, mine in enumerate(pieces) if i not in of.done for x, _ in mine
             for j, (a, b) in enumerate(self.sittings) if a <= x < b
         }  # fmt: skip
         return Plan(tuple(pieces), lost | kept, len(begun))
+
+    def _joined(self, i: int, chunks: Mapping[int, Sequence[Piece]], lost: AbstractSet[int]) -> tuple[Piece, ...]:
+        """Return a task's chunks as pieces: those that touch are one, unless a window that is kept counts from the last of them."""
+        of, mine = self.of, [list(one) for one in chunks[i]]
+        last = mine[-1][0]
+        made: list[list[int]] = []
+        for a, b in mine:
+            if made and made[-1][1] == a:
+                made[-1][1] = b
+            else:
+                made.append([a, b])
+        windows = [
+            chunks[j][-1][1] - int(of.high[k])
+            for j, k in of.out[i]
+            if k in self.lost and k not in lost and j not in of.done
+        ]
+        if made[-1][0] < max(windows, default=made[-1][0]):
+            made[-1:] = [[made[-1][0], last], [last, made[-1][1]]]
+        return tuple((a, b) for a, b in made)

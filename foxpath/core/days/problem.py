@@ -56,8 +56,8 @@ class Problem:
         The least piece worth beginning, minutes.
     start : int
         Nothing is laid before.
-    done : mapping of task to (begin, end)
-        Places of tasks that are done, with their last piece.
+    done : mapping of task to pieces (begin, end)
+        Places of tasks that are done, and when each was painted.
     within : mapping of task to stretches (begin, end)
         Places of tasks that must lie within one of some stretches: a single one where the painter put them into a sitting.
     was : mapping of task to (begin, end)
@@ -71,7 +71,7 @@ class Problem:
     sittings: Sequence[Piece]
     chunk: int = 20
     start: int = 0
-    done: Mapping[int, Piece] = field(default_factory=dict)
+    done: Mapping[int, tuple[Piece, ...]] = field(default_factory=dict)
     within: Mapping[int, tuple[Piece, ...]] = field(default_factory=dict)
     was: Mapping[int, Piece] = field(default_factory=dict)
     due: Mapping[int, int] = field(default_factory=dict)

@@ -198,9 +198,14 @@ def dispatch(
         high if high is not None else problem.high,
         minutes if minutes is not None else [task.minutes for task in problem.tasks],
     )
-    for i, (begin, end) in sorted(problem.done.items(), key=lambda one: one[1]):
-        desk.pieces[i] = [[begin, end]]
-        desk.finished(i, begin, end)
+    for i, pieces in sorted(problem.done.items(), key=lambda one: one[1][-1]):
+        desk.pieces[i] = [[a, b] for a, b in pieces]
+        desk.finished(i, *pieces[-1])
+        desk.lost |= {
+            k
+            for j, k in problem.into[i]
+            if j in problem.done and pieces[-1][1] > problem.done[j][-1][0] + problem.high[k]
+        }
     for number, (a, b) in enumerate(problem.sittings):
         if not desk.ready:
             break

@@ -168,8 +168,8 @@ def search(
         if left < 0.05:
             continue
 
-        def told(x: float, left: float = left) -> None:
-            at(min(1.0, (seconds - left * (1 - x)) / seconds))
+        def told(x: float, left: float = left, until: float = until) -> None:
+            at(min(1.0, (until - left * (1 - x)) / seconds))
 
         found = exact.improve(problem, plan, left, near=round_near, seed=seed + 1, shown=shown, at=told)
         if found is None:

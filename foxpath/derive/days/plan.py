@@ -13,7 +13,7 @@ from foxpath.core.days.problem import Piece, Plan, Problem
 from foxpath.core.days.schedule import Hand
 from foxpath.core.days.search import Found, at_once, hand_of, moved_by, replan, search
 from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, iso, moment_of
-from foxpath.core.days.tasks import Task
+from foxpath.core.days.tasks import Relation, Task
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.days.tasks import Work, work_of
 from foxpath.derive.results import Results
@@ -187,31 +187,13 @@ def layout_of(
         work_of(results, one, replace(one.days, **_shared(days)), name, part)
         for one, name, part in zip(projects, called, progress.parts(len(projects)), strict=True)
     )
-    painted: dict[str, int] = {}
-    for one, name in zip(projects, called, strict=True):
-        for piece in one.days.begun:
-            a, b = moment_of(piece.begin), moment_of(piece.end)
-            if a is not None and b is not None:
-                key = f"{name}:{piece.task}"
-                painted[key] = painted.get(key, 0) + round((b - a).total_seconds() / 60)
-    # Of what was begun the rest is left.
-    tasks = [
-        replace(task, minutes=max(LEFT_MIN, task.minutes - painted[task.id])) if task.id in painted else task
-        for work in works
-        for task in work.tasks
-    ]
-    relations = [relation for work in works for relation in work.relations]
-    number = {task.id: k for k, task in enumerate(tasks)}
-    moments = {
-        number[f"{name}:{one.task}"]: (a, b)
-        for project, name in zip(projects, called, strict=True)
-        for one in project.days.done
-        if f"{name}:{one.task}" in number
-        and (a := moment_of(one.begin)) is not None
-        and (b := moment_of(one.end)) is not None
+    rows = {
+        name: (_moments(one.days.done), _moments(one.days.begun)) for one, name in zip(projects, called, strict=True)
     }
+    tasks, relations, when = _as_painted(works, called, rows)
+    number = {task.id: k for k, task in enumerate(tasks)}
     first = datetime.combine(days.begins(now.date()), time())
-    zero = min([first, *(datetime.combine(a.date(), time()) for a, _ in moments.values())])
+    zero = min([first, *(datetime.combine(a.date(), time()) for pieces in when.values() for a, _ in pieces)])
     begin = max(first, _running(projects[0], now, days))
     free, stretches = calendar_of(days, begin, horizon + max(0, (begin - zero).days), taken)
     shift = round((datetime.combine(begin.date(), time()) - zero).total_seconds() / 60)
@@ -221,7 +203,7 @@ def layout_of(
         return round((moment - zero).total_seconds() / 60)
 
     ends = {name: end for one, name in zip(projects, called, strict=True) if (end := one.days.ends()) is not None}
-    done = {k: (minute(a), minute(b)) for k, (a, b) in moments.items()}
+    done = {number[key]: tuple((minute(a), minute(b)) for a, b in pieces) for key, pieces in when.items()}
     keys = {task.key: number[task.id] for task in works[0].tasks}
     problem = Problem(
         tasks,
@@ -239,6 +221,52 @@ def layout_of(
         },
     )
     return Layout(works, problem, zero, free, days, ends)
+
+
+def _moments(rows: Sequence[Laid]) -> dict[str, list[Interval]]:
+    """Return when each task was painted, in order, by its key."""
+    made: dict[str, list[Interval]] = {}
+    for one in rows:
+        a, b = moment_of(one.begin), moment_of(one.end)
+        if a is not None and b is not None:
+            made.setdefault(one.task, []).append((a, b))
+    return {key: sorted(set(pieces)) for key, pieces in made.items()}
+
+
+def _minutes(pieces: Sequence[Interval]) -> int:
+    return round(sum((b - a).total_seconds() for a, b in pieces) / 60)
+
+
+def _as_painted(
+    works: Sequence[Work], names: Sequence[str], rows: Mapping[str, tuple[dict[str, list[Interval]], dict[str, list[Interval]]]]
+) -> tuple[list[Task], list[Relation], dict[str, list[Interval]]]:  # fmt: skip
+    """Return tasks and relations with what was painted, and when: what is done took what it took, of what was begun the rest is left."""
+    tasks: list[Task] = []
+    relations: list[Relation] = []
+    when: dict[str, list[Interval]] = {}
+    for work, name in zip(works, names, strict=True):
+        done, begun = rows[name]
+        for task in work.tasks:
+            part = begun.get(task.key, [])
+            if task.key in done:
+                when[task.id] = sorted({*part, *done[task.key]})
+                tasks.append(replace(task, minutes=max(1, _minutes(when[task.id]))))
+            elif part:
+                tasks.append(replace(task, minutes=max(LEFT_MIN, task.minutes - _minutes(part))))
+            else:
+                tasks.append(task)
+        for one in work.relations:
+            if one.after not in when:
+                relations.append(one)
+            elif one.before in when and _after(when[one.before], when[one.after]) >= one.low_h:
+                # It is painted: a window that was lost has taken its minutes already.
+                relations.append(replace(one, extra_min=0))
+    return tasks, relations, when
+
+
+def _after(before: Sequence[Interval], after: Sequence[Interval]) -> float:
+    """Return the hours between the end of one task and the begin of another."""
+    return (after[0][0] - before[-1][1]).total_seconds() / 3600
 
 
 def _shared(days: Days) -> dict[str, Any]:

@@ -157,15 +157,22 @@ def _piles(planned: Planned, belief: Belief) -> tuple[PileTime, ...]:
     return tuple(sorted(slowest.values(), key=lambda one: -one.days))
 
 
-def read_days(results: Results, project: Project, progress: Progress) -> str:
-    """Return the stop's line in the trail: when there is painted next, or that nothing is planned."""
+@dataclass(frozen=True, slots=True)
+class DaysFar:
+    """The stop's line in the trail: when there is painted next, or that nothing is planned."""
+
+    words: str
+
+
+def read_days(results: Results, project: Project, progress: Progress) -> DaysFar:
+    """Return what is said of the days from afar; it waits for no plan."""
     days = project.days
     if not days.plan:
-        return "no plan taken yet"
+        return DaysFar("no plan taken yet")
     moment = now().isoformat(timespec="minutes")
     done = {one.task for one in days.done}
     coming = sorted(one.begin for one in days.plan if one.end > moment and one.task not in done)
-    return f"next: {datetime.fromisoformat(coming[0]):%a %d %b}" if coming else "all painted"
+    return DaysFar(f"next: {datetime.fromisoformat(coming[0]):%a %d %b}" if coming else "all painted")
 
 
 def days_findings(results: Results, project: Project, progress: Progress) -> list[Finding]:

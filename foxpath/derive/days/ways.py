@@ -168,7 +168,7 @@ def earliest(layout: Layout) -> float:
     ends = [0.0] * len(problem.tasks)
     for i in order:
         if i in problem.done:
-            ends[i] = problem.done[i][1]
+            ends[i] = problem.done[i][-1][1]
             continue
         at = max([ready[i], *(ends[j] + problem.low[k] for j, k in problem.into[i])])
         left = float(problem.tasks[i].minutes)

@@ -102,7 +102,7 @@ def let_go(project: Project, tasks: Sequence[str]) -> Project:
 
 
 def mark_done(project: Project, rows: Sequence[Laid]) -> Project:
-    """Note that tasks are done, with when each was painted last. Raises `InputError` for times that are none."""
+    """Note that tasks are done, with when each was painted. Raises `InputError` for times that are none."""
     for one in rows:
         a, b = moment_of(one.begin), moment_of(one.end)
         if a is None or b is None or b <= a:

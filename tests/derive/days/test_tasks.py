@@ -3,14 +3,20 @@
 import unittest
 from dataclasses import replace
 
+from foxpath.core.days.studio import Days, DryNote, Laid
 from foxpath.core.days.tasks import circle
 from foxpath.core.mixes.tubes import KeptTube
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.days.tasks import Wishes, tasks_of
+from foxpath.derive.days.tasks import belief_of, work_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.document import edits
 from tests.made import project
+
+
+def tasks_of(results, made, days=None, name=""):
+    work = work_of(results, made, days, name)
+    return work.tasks, work.relations
 
 
 class OfASquare(unittest.TestCase):
@@ -58,7 +64,7 @@ class OfASquare(unittest.TestCase):
         self.assertEqual({r.low_h for r in rests.values()}, {720.0})
 
     def test_unvarnished_it_goes_without(self):
-        tasks, relations = tasks_of(self.results, self.project, Wishes(rest_days=None))
+        tasks, relations = tasks_of(self.results, self.project, Days(varnish=False))
         self.assertFalse([t for t in tasks if t.kind == "varnish"])
         self.assertFalse(self.lags("rest", relations))
         hand = next(t.id for t in tasks if t.kind == "hand-over")
@@ -78,10 +84,11 @@ class OfASquare(unittest.TestCase):
                 r.low_h for r in self.lags("touch_dry", tasks_of(self.results, self.project, wishes)[1]).values()
             )
 
-        usual = waits(Wishes())
-        for wishes in (Wishes(alkyd=0.2), Wishes(celsius=26), Wishes(film=0.5)):
+        usual = waits(Days())
+        for wishes in (Days(alkyd=0.2), Days(celsius=26), Days(film=0.5), Days(careful="likely")):
             self.assertLess(waits(wishes), 0.95 * usual, wishes)
-        self.assertGreater(waits(Wishes(humidity=80)), usual)
+        for wishes in (Days(humidity=80), Days(dark=True), Days(careful="sure")):
+            self.assertGreater(waits(wishes), usual, wishes)
 
     def test_acrylic_dries_within_the_evening(self):
         tubes = [replace(one, system="acrylic") for one in self.project.mixes.tubes]
@@ -98,7 +105,7 @@ class OfASquare(unittest.TestCase):
         self.assertLess(1.5 * longest(fast), longest(slow))
 
     def test_a_prepared_support_and_another_name(self):
-        tasks, _ = tasks_of(self.results, self.project, Wishes(prepared=True), "Second")
+        tasks, _ = tasks_of(self.results, self.project, Days(prepared=True), "Second")
         self.assertFalse([t for t in tasks if t.act == "Preparation"])
         self.assertTrue(all(t.painting == "Second" and t.id.startswith("Second:") for t in tasks))
 
@@ -108,10 +115,128 @@ class OfASquare(unittest.TestCase):
         self.assertEqual(circle(tasks, relations), ())
         self.assertTrue([t for t in tasks if t.kind == "hand-over"])
 
+    def test_paint_stays_open_as_long_as_its_quickest_pile_and_is_dry_when_its_slowest_is(self):
+        work = work_of(self.results, self.project)
+        lights = next(key for key in work.layers if ":lights." in key)
+        layer = work.layers[lights]
+        self.assertTrue(layer.pile)
+        self.assertTrue(layer.name)
+        # One pile alone would be open a quarter of the time it takes to dry.
+        self.assertLess(layer.times.open, 0.25 * layer.times.touch)
+        self.assertEqual(work.roles[lights], "lights")
+        self.assertTrue(work.zones[lights])
+
+    def test_the_slowest_layers_are_named_for_the_finger(self):
+        work = work_of(self.results, self.project)
+        touch = {key: layer.times.touch for key, layer in work.layers.items()}
+        self.assertEqual(len(work.slowest), 3)
+        self.assertEqual(touch[work.slowest[0]], max(touch.values()))
+
+    def test_a_pass_that_is_dropped_is_said_and_what_lay_on_it_lies_on_what_was_beneath(self):
+        work = work_of(self.results, self.project, Days(dropped=("restated", "ground")))
+        self.assertEqual({task.act for task in work.dropped}, {"Restated darks"})
+        self.assertFalse([task for task in work.tasks if task.act == "Restated darks"])
+        # The ground cannot go.
+        self.assertTrue([task for task in work.tasks if task.act == "Ground"])
+        lights = next(task.id for task in work.tasks if ":lights." in task.id)
+        before = [r.before for r in work.relations if r.after == lights and r.kind == "touch_dry"]
+        self.assertTrue(any(":undercoat." in key for key in before))
+        self.assertEqual(work_of(self.results, self.project).dropped, ())
+
+    def test_acrylic_under_the_oil_dries_at_once_and_takes_no_wet_paint(self):
+        work = work_of(self.results, self.project, Days(acrylic_under=True))
+        dry = {r.before: r.low_h for r in work.relations if r.kind == "touch_dry"}
+        under = [key for key in dry if ":darks." in key or ":undercoat." in key]
+        self.assertTrue(under)
+        self.assertTrue(all(dry[key] < 3 for key in under))
+        self.assertFalse([r for r in work.relations if r.kind == "while_open" and ":darks." in r.before])
+        self.assertGreater(max(dry.values()), 100)
+
+    def test_oil_is_drawn_out_of_thick_paint_where_it_is_wished(self):
+        def papers(days):
+            return [task for task in work_of(self.results, self.project, days).tasks if task.act == "Oil drawn out"]
+
+        self.assertEqual(papers(Days()), [])
+        self.assertTrue(papers(Days(drawn_out=True)))
+        work = work_of(self.results, self.project, Days(drawn_out=True))
+        lag = next(r for r in work.relations if r.before == papers(Days(drawn_out=True))[0].id)
+        self.assertEqual((lag.kind, lag.low_h, lag.high_h), ("mixed", 0.5, 24.0))
+
+    def test_the_support_is_coated_twice_and_sanded_when_it_is_dry(self):
+        tasks = {task.key: task for task in self.tasks}
+        self.assertTrue({"support", "coat-1", "coat-2", "sand"} <= set(tasks))
+        lags = {(r.before.split(":")[1], r.after.split(":")[1]): r for r in self.relations}
+        self.assertGreaterEqual(lags["support", "coat-1"].low_h, 4)
+        self.assertEqual(lags["coat-1", "coat-2"].kind, "touch_dry")
+        self.assertGreater(lags["coat-2", "sand"].low_h, 3)
+
+
+class Learned(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.project, cls.results = project(), Results()
+        cls.usual = work_of(cls.results, cls.project)
+        cls.key = next(task.key for task in cls.usual.tasks if ":undercoat." in task.id)
+        cls.layer = cls.usual.layers[f"Blob:{cls.key}"]
+
+    def note(self, tacky=0.0, dry=0.0, **given):
+        def at(hours):
+            return f"2026-03-{2 + int((20 + hours) // 24):02d}T{int((20 + hours) % 24):02d}:00" if hours else ""
+
+        return DryNote(
+            self.key,
+            self.layer.pile,
+            self.layer.name,
+            self.layer.typical_h,
+            "2026-03-02T20:00",
+            at(tacky),
+            at(dry),
+            **given,
+        )
+
+    def touch(self, days):
+        return work_of(self.results, self.project, days).layers[f"Blob:{self.key}"].times
+
+    def test_paint_found_dry_early_is_taken_to_dry_sooner_and_surer(self):
+        hours = round(self.layer.typical_h / 2)
+        days = Days(notes=(self.note(tacky=hours - 2, dry=hours),))
+        self.assertLess(self.touch(days).touch, 0.85 * self.layer.times.touch)
+        self.assertLess(self.touch(days).sd, self.layer.times.sd)
+        slow = Days(earlier=(self.note(tacky=round(1.8 * self.layer.typical_h), dry=round(2 * self.layer.typical_h)),))
+        self.assertGreater(self.touch(slow).touch, 1.15 * self.layer.times.touch)
+
+    def test_notes_of_another_pile_teach_the_studio_only(self):
+        hours = round(self.layer.typical_h / 2)
+        own = belief_of(Days(notes=(self.note(tacky=hours - 2, dry=hours),)))
+        other = belief_of(Days(notes=(replace(self.note(tacky=hours - 2, dry=hours), pile="PG7"),)))
+        self.assertLess(own.factor(self.layer.pile)[0], other.factor(self.layer.pile)[0])
+        self.assertLess(other.factor(self.layer.pile)[0], 0)
+        self.assertEqual(belief_of(Days()).factor("")[0], 0.0)
+
+    def test_what_a_finger_said_of_this_very_layer_is_what_the_next_waits_for(self):
+        done = (Laid(self.key, "2026-03-02T19:15", "2026-03-02T20:00"),)
+
+        def waits(*notes):
+            work = work_of(self.results, self.project, Days(done=done, notes=notes))
+            return {r.low_h for r in work.relations if r.before == f"Blob:{self.key}" and r.kind == "touch_dry"}
+
+        self.assertEqual(waits(self.note(dry=9.0)), {9.0})
+        late = 3 * round(self.layer.times.touch)
+        self.assertGreaterEqual(min(waits(self.note(tacky=late))), 1.15 * late)
+        # Not painted yet: the note is of nothing.
+        work = work_of(self.results, self.project, Days(notes=(self.note(dry=9.0),)))
+        self.assertGreater(
+            min(r.low_h for r in work.relations if r.before == f"Blob:{self.key}" and r.kind == "touch_dry"), 9.0
+        )
+
 
 class OfTheFox(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.made, cls.results = demo_project("fox"), Results()
+
     def test_eyes_have_steps_of_their_own_on_their_dark_lay_in(self):
-        made, results = demo_project("fox"), Results()
+        made, results = self.made, self.results
         tasks, relations = tasks_of(results, made)
         self.assertEqual(circle(tasks, relations), ())
         self.assertTrue(40 <= len(tasks) <= 70)
@@ -125,6 +250,19 @@ class OfTheFox(unittest.TestCase):
         self.assertEqual((soft.low_h, soft.high_h), (1.0, 6.0))
         areas = [t for t in tasks if t.kind == "paint" and ":undercoat" in t.id]
         self.assertTrue(all(t.minutes >= 15 for t in areas))
+        # No coat is laid over an eye that is painted in steps of its own.
+        work = work_of(results, made)
+        names = [zone.name for zone in made.back_to_front()]
+        coated = {names[k] for key, zones in work.zones.items() for k in zones if ":lights." in key}
+        self.assertIn("Forehead", coated)
+        self.assertFalse(coated & {"Near eye", "Far eye"})
+
+    def test_whiskers_wait_for_no_thick_light(self):
+        made, results = self.made, self.results
+        _, relations = tasks_of(results, made)
+        into = [r for r in relations if ":whiskers." in r.after]
+        self.assertTrue(into)
+        self.assertEqual({(r.kind, r.low_h) for r in into}, {("after", 24.0)})
 
 
 if __name__ == "__main__":

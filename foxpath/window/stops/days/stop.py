@@ -281,7 +281,7 @@ class DaysStop(Stop):
                 return f"{count_words(max(1, round(late / 1440)), 'day')} too late"
             if project is not None and not project.days.plan:
                 return count_words(len(self._close.sittings), "sitting")
-        return readings.of(DAYS)
+        return readings.of(DAYS).words
 
     def state(self) -> draw.State:
         project = self.session.project
