@@ -11,6 +11,8 @@ from unittest import mock
 
 from foxpath.cli import main
 from foxpath.core.days.ical import busy_times
+from foxpath.derive import Results
+from foxpath.derive.days.plan import plan_of
 from foxpath.document import archive, edits
 from tests.core.days.checker import faults
 from tests.core.days.test_calendar import ICS
@@ -77,6 +79,38 @@ class Days(unittest.TestCase):
         self.assertEqual(list(record["deadlines"].values()), ["2026-04-16T00:00"])
         status, _, err, _ = self.planned("--deadline", "2026-09-01")
         self.assertEqual((status, err), (0, ""))
+
+    def test_the_plan_that_was_taken_in_the_window_is_followed_and_can_be_left(self):
+        made = edits.set_days(project(), start="2026-03-02", celsius=18.0)
+        planned = plan_of(Results(), [made], datetime(2026, 3, 2))
+        late = planned.layout.diary(planned.plan).done("Blob")
+        archive.save(edits.take_plan(made, planned.rows()), self.path)
+        record = self.planned()[3]
+        pieces = {task["id"]: task["pieces"] for task in record["tasks"]}
+        diary = planned.diary
+        for k, task in enumerate(planned.layout.problem.tasks):
+            self.assertEqual(
+                pieces[task.id], [[f"{diary.at(x):%Y-%m-%dT%H:%M}" for x in one] for one in planned.plan.pieces[k]]
+            )
+        warm = self.planned("--celsius", "26", "--anew")[3]
+        self.assertEqual(faults(warm), [])
+        self.assertLess(max(piece[1] for task in warm["tasks"] for piece in task["pieces"]), f"{late:%Y-%m-%dT%H:%M}")
+
+    def test_how_late_paint_is_taken_to_dry(self):
+        waits = {}
+        for careful in ("likely", "sure"):
+            record = self.planned("--careful", careful)[3]
+            self.assertEqual(faults(record), [])
+            waits[careful] = sum(r["min_h"] for r in record["relations"] if r["kind"] == "touch_dry")
+        self.assertGreater(waits["sure"], 1.4 * waits["likely"])
+
+    def test_a_forecast_for_each_painting(self):
+        record = self.planned("--deadline", "2026-09-01")[3]
+        seen = record["forecast"]["Blob"]
+        self.assertLessEqual(seen["half"], seen["most"])
+        self.assertLess(seen["half"], seen["handed_half"])
+        self.assertEqual(seen["kept_share"], 1.0)
+        self.assertTrue(set(record["forecast"]["at_risk"]) <= {task["id"] for task in record["tasks"]})
 
     def test_unvarnished_is_sooner(self):
         last = {}

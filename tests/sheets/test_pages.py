@@ -11,6 +11,7 @@ from foxpath.sheets import (
     Band,
     Book,
     Card,
+    DaySheet,
     EdgeSheet,
     EyeCell,
     EyeSheet,
@@ -20,6 +21,10 @@ from foxpath.sheets import (
     LayingSheet,
     LengthRow,
     LengthSheet,
+    SittingRow,
+    SittingSheet,
+    StepRow,
+    day_pages,
     edge_page,
     eye_pages,
     feather_page,
@@ -28,6 +33,7 @@ from foxpath.sheets import (
     length_page,
     pass_pages,
     reference_page,
+    sitting_pages,
 )
 from foxpath.sheets.page import MARGIN, Page
 from foxpath.sheets.paper import MM, new_pdf
@@ -312,6 +318,50 @@ class Pages(unittest.TestCase):
             seen += said(pen)
             self.assertLessEqual(max(y for _, _, y in pen.words), SIZE[1] - MARGIN + 2)
         self.assertEqual([k for k in range(34) if f"end{k}." not in seen], [])
+
+
+class Days(unittest.TestCase):
+    inside = Pages.inside
+
+    def test_every_sitting_is_on_one_page_and_none_is_cut(self):
+        rows = tuple(
+            SittingRow(
+                f"day {k}", "19:00 to 21:30", tuple((f"19:{n:02d}", f"step {k}.{n}", "20 min") for n in range(4))
+            )
+            for k in range(30)
+        )
+        pages = [drawn(draw)[0] for draw in day_pages(DaySheet("Next: this.", rows, "The end."))]
+        self.assertGreater(len(pages), 1)
+        words = [said(pen) for pen in pages]
+        for pen in pages:
+            self.inside(pen)
+        for k in range(30):
+            here = [one for one in words if f"step {k}.0" in one]
+            self.assertEqual(len(here), 1)
+            self.assertIn(f"step {k}.3", here[0])
+        self.assertEqual(
+            [("Next" in one, "The end" in one) for one in (words[0], words[-1])], [(True, False), (False, True)]
+        )
+
+    def test_a_sitting_says_its_steps_what_is_kept_off_and_its_rules(self):
+        steps = tuple(
+            StepRow(f"19:{k:02d}", f"Top coat: part {k}", "20 min", ("piles 1 rust", "with 5 mm filbert"))
+            for k in range(18)
+        )
+        off = tuple(f"area {k}: tacky" for k in range(14))
+        sheet = SittingSheet("Sitting 7", "Sat 21 Mar", steps, off, ("Begin no new wet area after 20:35.",), "Rags.")
+        pages = [drawn(draw)[0] for draw in sitting_pages(sheet)]
+        for pen in pages:
+            self.inside(pen)
+        words = [said(pen) for pen in pages]
+        self.assertGreater(len(pages), 1)
+        self.assertIn("Begin no new wet area after 20:35.", words[0])
+        self.assertNotIn("Begin no new", words[-1])
+        self.assertTrue(all(any(f"part {k}" in one for one in words) for k in range(18)))
+        self.assertIn("and 4 more", words[-1])
+        self.assertIn("Rags.", words[-1])
+        clocks = [y for text, _, y in pages[0].words if text.startswith("19:")]
+        self.assertTrue(all(abs(a - b) > 40 for a, b in zip(clocks, clocks[1:], strict=False)))
 
 
 if __name__ == "__main__":

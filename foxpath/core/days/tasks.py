@@ -33,6 +33,15 @@ class Task:
         """Its id within its painting, whatever that is called."""
         return self.id.removeprefix(f"{self.painting}:")
 
+    @property
+    def words(self) -> str:
+        """What is done, in a sentence: "top coat of Near ear", "support", "touch-ups"."""
+        if self.kind == "preparation":
+            return self.part.lower()
+        if self.kind in ("paint", "eye", "edge", "blend"):
+            return f"{self.act.lower()} of {self.part}"
+        return self.act.lower()
+
 
 @dataclass(frozen=True, slots=True)
 class Relation:

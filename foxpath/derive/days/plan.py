@@ -390,7 +390,8 @@ class Better:
         def at(share: float) -> None:
             progress.at(share, "looking for a better plan")
 
-        if not planned.plan.complete:
+        if planned.taken or not planned.plan.complete:
+            # What was taken is not searched again: it is what the painter counts on.
             return planned
         if planned.before:
             begins = {k: pieces[0][0] for k, pieces in planned.before.items()}
@@ -410,19 +411,19 @@ def why_words(planned: Planned) -> str:
         key=lambda one: planned.before[one.task][0] if one.task in planned.before else (0, 0),
     )
     task = problem.tasks[first.task]
-    what = f"{task.act.lower()} of {task.part}"
+    what = task.words
     if first.kind == "missed":
         begin = planned.before[first.task][0][0]
         why = f"{diary.at(begin):%a %d %b} went by without {what}"
     elif first.kind == "early":
         relation = problem.relations[first.relation]
         other = next(one for one in problem.tasks if one.id == relation.before)
-        why = f"{other.act.lower()} of {other.part} must come before {what}: {relation.why}"
+        why = f"{other.words} must come before {what}: {relation.why}"
         if relation.kind in ("touch_dry", "rest") and relation.low_h:
             place = next(k for k, one in enumerate(problem.tasks) if one.id == relation.before)
             ready = planned.plan.end(place) + math.ceil(relation.low_h * 60)
             dry = "dry" if relation.kind == "touch_dry" else "rested"
-            why = f"{other.act.lower()} of {other.part} is {dry} only on {diary.at(ready):%a %d %b, %H:%M}"
+            why = f"{other.words} is {dry} only on {diary.at(ready):%a %d %b, %H:%M}"
     elif first.kind == "outside":
         why = f"the time of {what} is no longer free"
     elif first.kind == "held":

@@ -138,7 +138,7 @@ def past_of(project: Project, planned: Planned) -> tuple[Past, ...]:
         Past(
             day,
             tuple(dict.fromkeys(role for k in places if (role := work.roles.get(tasks[k].id, "")))),
-            tuple(dict.fromkeys(f"{tasks[k].act.lower()} of {tasks[k].part}" for k in places)),
+            tuple(dict.fromkeys(tasks[k].words for k in places)),
         )
         for day, places in sorted(found.items())
     )

@@ -200,7 +200,7 @@ def _note(layout: Layout, diary: Diary, k: int, begin: int) -> str:
         if one.kind in ("while_open", "tacky"):
             until = diary.at(diary.plan.pieces[j][-1][0] + problem.high[r])
             state = "still wet" if one.kind == "while_open" else "tacky"
-            said.append(f"{other.act.lower()} of {other.part} {state}, until {until:%a %H:%M}")
+            said.append(f"{other.words} {state}, until {until:%a %H:%M}")
     if lost:
         said.append(f"a wet edge is lost: {lost} min to restate it")
     return "; ".join(said)
@@ -230,7 +230,7 @@ def _setting(layout: Layout, diary: Diary, pieces: Sequence[tuple[int, int, int]
                 between = [k for k in here[here.index(a) + 1 : here.index(b)] if k not in (a, b)]
                 first = f"While {problem.tasks[a].part} sets"
                 if between:
-                    return f"{first}: {problem.tasks[between[0]].act.lower()} of {problem.tasks[between[0]].part}."
+                    return f"{first}: {problem.tasks[between[0]].words}."
                 return f"{first}, rest {duration_words(math.ceil(problem.relations[r].low_h * 60))}."
     return ""
 
@@ -243,7 +243,7 @@ def one_line(planned: Planned, project: Project, now: datetime) -> str:
         return "Nothing is left to paint."
     a, _, pieces = coming
     tasks = layout.problem.tasks
-    names = list(dict.fromkeys(f"{tasks[k].act.lower()} of {tasks[k].part}" for _, _, k in pieces))
+    names = list(dict.fromkeys(tasks[k].words for _, _, k in pieces))
     what = ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
     begin = diary.at(a - diary.rule.setup)
     days = (begin.date() - now.date()).days

@@ -187,7 +187,7 @@ def varnish_words(project: Project, planned: Planned | None) -> str:
         return ""
     work = planned.layout.works[0]
     tasks = {task.id: task for task in planned.layout.problem.tasks}
-    names = [f"{tasks[key].act.lower()} of {tasks[key].part}" for key in work.slowest if key in tasks]
+    names = [tasks[key].words for key in work.slowest if key in tasks]
     if not names:
         return ""
     if not project.days.varnish:
@@ -198,7 +198,7 @@ def varnish_words(project: Project, planned: Planned | None) -> str:
 def risk_words(planned: Planned, sure: Forecast) -> str:
     """Say what most of the late cases wait for."""
     tasks = {task.id: task for task in planned.layout.problem.tasks}
-    names = [f"{tasks[key].act.lower()} of {tasks[key].part}" for key in sure.risky if key in tasks]
+    names = [tasks[key].words for key in sure.risky if key in tasks]
     return f"At risk first: {', '.join(names[:2])}." if names else ""
 
 

@@ -14,7 +14,7 @@ from foxpath.core.days.forecast import Forecast
 from foxpath.core.days.studio import moment_of
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
-from foxpath.derive.days.plan import Planned, why_words
+from foxpath.derive.days.plan import SEARCH_S, Planned, why_words
 from foxpath.derive.days.reading import AskBetter, AskDays, AskForecast, DaysClose
 from foxpath.derive.days.sitting import Sitting, areas_at, one_line
 from foxpath.derive.days.strands import Strand
@@ -192,7 +192,7 @@ class DaysStop(Stop):
             self._ask_further()
         else:
             runner.start(
-                "days search", AskBetter(self.session.results, project, close), self._searched, part=self._better
+                "days search", AskBetter(self.session.results, project, close, SEARCH_S), self._searched, part=self._better
             )  # fmt: skip
 
     def _better(self, close: DaysClose) -> None:
@@ -549,7 +549,7 @@ class DaysStop(Stop):
             one = next(
                 (s for s in day.sittings if s.begin.isoformat() == self.session.chosen["sitting"]), day.sittings[0]
             )
-            parts = dict.fromkeys(f"{step.act.lower()} of {step.part}" for step in one.steps)
+            parts = dict.fromkeys(planned.layout.problem.tasks[step.task].words for step in one.steps)
             minutes = sum(step.minutes for step in one.steps)
             what = ", ".join(list(parts)[:2]) + (f" and {len(parts) - 2} more" if len(parts) > 2 else "")
             return f"{one.begin:%A %-d %B, %H:%M} · {what} · {minutes} min of {int((one.work[1] - one.work[0]).total_seconds() // 60)} · {room}"
