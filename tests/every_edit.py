@@ -13,6 +13,7 @@ from foxpath.core.days.studio import DryNote, Laid
 from foxpath.core.eyes import find_eye
 from foxpath.core.feathers import TractEdit
 from foxpath.core.lengths import Brush
+from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.tubes import OwnTube
 from foxpath.core.passes import Logged, schools
 from foxpath.core.reference.light import Catchlight, Light
@@ -61,6 +62,14 @@ _LAID = (
     Laid("coat-1", "2026-03-04T19:15", "2026-03-04T19:30"),
 )  # fmt: skip
 _NOTE = DryNote("ground", "PBr7-BU+PW6", "fawn", 20.0, "2026-03-03T19:15")
+
+
+def _begun(project: Project) -> Project:
+    """Return a project with a sitting that goes on, in its first step."""
+    made = edits.tell(project, "begin", EVENING)
+    return edits.begin_step(made, Entry("", "step", "", "coat-2", "coat-2", "Second coat", "Preparation"), EVENING)
+
+
 TAWNY = (("PY43", 12.0), ("PW6", 2.5), ("PBr7-BS", 1.0))
 
 
@@ -313,5 +322,13 @@ EDITS: dict[str, Edit] = {
             edits.note_drying(p, replace(_NOTE, task="x", pile="PW6"), "dry", EVENING + timedelta(days=2)), "PW6"
         ),
     ),
+    "set_easel": lambda p: edits.set_easel(p, back=15, hand="left"),
+    "tell": lambda p: edits.tell(p, "note", EVENING, text="the cheek is too cool", part="cheek"),
+    "correct": with_(_begun, lambda p: edits.correct(p, p.told[-1].ref, "of the near eye", EVENING)),
+    "take_back": with_(_begun, lambda p: edits.take_back(p, EVENING)),
+    "begin_step": with_(
+        _begun, lambda p: edits.begin_step(p, Entry("", "step", "", "x", "x/1", "bib", "Darks"), EVENING)
+    ),
+    "end_step": with_(_begun, lambda p: edits.end_step(p, "done", EVENING + timedelta(minutes=20), finishes=True)),
     "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
 }

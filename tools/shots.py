@@ -15,6 +15,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PIL import Image, ImageEnhance, ImageFilter
 
+from foxpath.core.clock import now
 from foxpath.core.edges import Border
 from foxpath.document import edits
 from foxpath.document.model import Project
@@ -23,6 +24,8 @@ from foxpath.window.look import theme
 from foxpath.window.shell.app import demo_image, make_app
 from foxpath.window.shell.keys import KeySheet
 from foxpath.window.shell.main import MainWindow
+from foxpath.window.stops.days.sitting import past_due
+from foxpath.window.stops.days.stop import DaysStop
 from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.mixes.stop import MixesStop
 from foxpath.window.stops.passes import PassesStop
@@ -77,10 +80,6 @@ class Photographer:
         self.settle()
         stop.open_fold("composition")
         self.take("reference")
-        stop.open_fold("seeing")
-        window.choose_aid("poster")
-        self.take("reference-seeing")
-        window.choose_aid("plain")
         shelf = stop.folds["shelf"]
         assert isinstance(shelf, ShelfFold)
         stop.open_fold("shelf")
@@ -193,6 +192,37 @@ class Photographer:
         window.open_demo("fox")
         self.settle()
 
+    def days(self) -> None:
+        """A plan that was taken and followed for a week, one sitting of it chosen."""
+        window = self.window
+        os.environ["FOXPATH_NOW"] = "2026-03-02T12:00"
+        window.open_demo("fox")
+        window.open_stop("days")
+        self.settle()
+        stop = window.stop
+        assert isinstance(stop, DaysStop)
+        stop.take()
+        self.settle()
+        os.environ["FOXPATH_NOW"] = "2026-03-08T12:00"
+        window.session.edit(lambda p: edits.set_days(p, deadline="2026-05-23"), "a date")
+        self.settle()
+        project = window.session.project
+        assert project is not None
+        while past_due(project, now()):
+            stop.next.asked.emit()
+            self.settle()
+            project = window.session.project
+            assert project is not None
+        if stop.planned is not None and not stop.planned.taken:
+            stop.take()
+            self.settle()
+        later = [one for one in stop.close.sittings if any(step.act == "Top coat" for step in one.steps)]
+        window.session.choose(sitting=later[1].begin.isoformat())
+        self.take("days")
+        del os.environ["FOXPATH_NOW"]
+        window.open_demo("fox")
+        self.settle()
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
@@ -210,6 +240,7 @@ class Photographer:
         self.schools()
         self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")
+        self.days()
         self.woolly()
         window.use_theme(theme.EVENING)
         window.open_stop("growth")

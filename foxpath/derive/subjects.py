@@ -8,11 +8,13 @@ from typing import Any
 from foxpath.core.findings import Finding, worst_first
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.days.reading import DaysClose, close_days, days_findings, read_days
+from foxpath.derive.easel.reading import EaselClose, close_easel, read_easel
 from foxpath.derive.edges.reading import read_edges
 from foxpath.derive.eyes.reading import eye_findings, read_eyes
 from foxpath.derive.growth.reading import growth_findings, read_growth
 from foxpath.derive.handout import pages, record
 from foxpath.derive.handout.days import day_record, day_sheet_pages
+from foxpath.derive.handout.log import log_pages, log_record
 from foxpath.derive.handout.mixes import mix_record, mix_sheet_pages
 from foxpath.derive.lengths.borders import EdgesClose, close_edges
 from foxpath.derive.lengths.reading import LengthsClose, close_lengths, unshown_findings
@@ -46,6 +48,8 @@ PASSES = Subject("passes", read_passes, close_passes, PassesClose(), pass_findin
 REHEARSAL = Subject("rehearsal", nothing, nothing, None, record=record.rehearsal)
 DAYS = Subject("days", read_days, close_days, DaysClose(), days_findings, day_record, day_sheet_pages)
 
+EASEL = Subject("easel", read_easel, close_easel, EaselClose(), record=log_record, pages=log_pages)
+
 SUBJECTS: tuple[Subject[Any, Any], ...] = (
     REFERENCE,
     ZONES,
@@ -57,6 +61,7 @@ SUBJECTS: tuple[Subject[Any, Any], ...] = (
     PASSES,
     REHEARSAL,
     DAYS,
+    EASEL,
 )
 """Every subject, in the order of the trail."""
 

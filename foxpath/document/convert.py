@@ -21,6 +21,8 @@ from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
 from foxpath.core.feathers import TractEdit
 from foxpath.core.features import FEATURES, Feature
 from foxpath.core.lengths import Brush, CoatEdit
+from foxpath.core.log.easel import Easel, sound_easel
+from foxpath.core.log.entries import Entry, sound_entries
 from foxpath.core.mixes.studio import MixedPile, Mixes, Sight
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import WAYS, PassEdit, School, Ways
@@ -39,15 +41,16 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Sight: ("how",),
     OtherDay: ("ranges",),
     DryNote: ("tacky", "dry"),
+    Entry: ("task", "step", "part", "act", "text", "of"),
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
-    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days"),
+    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days", "told", "easel"),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
 }
 """Fields that a file leaves out while they say nothing new."""
-_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Mixes, Days)
+_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Easel, Mixes, Days)
 """Classes of which a file has only what was decided."""
 _RENAMED = {"noted": "log"}
 """Fields of the project that go by another name in the file."""
@@ -255,7 +258,19 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
     next_id = max([made.next_id, *(n + 1 for n in used)])
     eyes = tuple(eye_nearby(eye) for eye in made.eyes)
     days = sound_days(made.days)
-    made = nearby(sound(replace(made, crop=crop, next_id=next_id, eyes=eyes, days=days)))
+    made = nearby(
+        sound(
+            replace(
+                made,
+                crop=crop,
+                next_id=next_id,
+                eyes=eyes,
+                days=days,
+                told=sound_entries(made.told),
+                easel=sound_easel(made.easel),
+            )
+        )
+    )
     return replace(made, extra=_unknown(_without_frame(record), _plain(_whole().unstructure(made))) or {})
 
 

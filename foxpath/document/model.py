@@ -19,6 +19,8 @@ from foxpath.core.features import Feature
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Crop
 from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coat, finest_mm, resolved
+from foxpath.core.log.easel import Easel
+from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.studio import Mixes
 from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools, under_light
 from foxpath.core.passes.schools import together
@@ -441,6 +443,9 @@ class Project:
     transfer : Transfer
     mixes : Mixes
     days : Days
+    told : tuple of Entry
+        The log: what was said at the easel.
+    easel : Easel
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -482,6 +487,8 @@ class Project:
     transfer: Transfer = field(default_factory=Transfer, metadata=holds(pixels=True))
     mixes: Mixes = field(default_factory=Mixes, metadata=PLAIN)
     days: Days = field(default_factory=Days, metadata=PLAIN)
+    told: tuple[Entry, ...] = field(default=(), metadata=PLAIN)
+    easel: Easel = field(default_factory=Easel, metadata=PLAIN)
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property

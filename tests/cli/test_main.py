@@ -132,12 +132,16 @@ class Alone(unittest.TestCase):
             [sys.executable, "-m", "foxpath", "rehearse", "demo:fox", "--out", str(big), "--width", "6000"],
             cwd=TOP, env=BARE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
         )  # fmt: skip
-        time.sleep(2.5)
-        for _ in range(5):
+        end = time.monotonic() + 60
+        while not big.exists() and time.monotonic() < end:
+            # On a busy machine it takes a while until it listens at all.
+            time.sleep(0.1)
+        time.sleep(1.5)
+        for _ in range(25):
             # A hand presses again where a library that is just being loaded took the first for its own.
             work.send_signal(signal.SIGINT)
             try:
-                _, err = work.communicate(timeout=20)
+                _, err = work.communicate(timeout=4)
                 break
             except subprocess.TimeoutExpired:
                 continue

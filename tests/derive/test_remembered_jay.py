@@ -11,7 +11,7 @@ class RememberedOfTheJay(Remembered, unittest.TestCase):
     @staticmethod
     def groups(names):
         """Return them in other company than on the fox: one that hides another's trace there does not do so here."""
-        return [names[k : k + 14] for k in range(0, len(names), 14)]
+        return [names[k : k + 29] for k in range(0, len(names), 29)]
 
 
 if __name__ == "__main__":

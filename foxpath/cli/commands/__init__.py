@@ -43,6 +43,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("days", "Plan the sittings of a painting from drying, free time and a deadline: days.json, days.ics."),
     Command("compare", "Rehearse a painting in several schools, side by side."),
     Command("painted", "Note what a pass took; later estimates learn from it."),
+    Command("log", "Show, search or write what was told at the easel: text, CSV or sheets."),
+    Command("note", "Write a word about a part into the log: touch-dry, tacky, too dark, or a text."),
     Command("check", "List findings; exit status 1 if any must be mended."),
 )
 """Every command in the order of the work; help, launcher and messages follow it."""

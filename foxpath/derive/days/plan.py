@@ -190,7 +190,7 @@ def layout_of(
     rows = {
         name: (_moments(one.days.done), _moments(one.days.begun)) for one, name in zip(projects, called, strict=True)
     }
-    tasks, relations, when = _as_painted(works, called, rows)
+    tasks, relations, when = _as_painted(works, called, _one_hand(rows))
     number = {task.id: k for k, task in enumerate(tasks)}
     first = datetime.combine(days.begins(now.date()), time())
     zero = min([first, *(datetime.combine(a.date(), time()) for pieces in when.values() for a, _ in pieces)])
@@ -233,12 +233,34 @@ def _moments(rows: Sequence[Laid]) -> dict[str, list[Interval]]:
     return {key: sorted(set(pieces)) for key, pieces in made.items()}
 
 
+Rows = dict[str, tuple[dict[str, list[Interval]], dict[str, list[Interval]]]]
+"""Of each painting: what is done, and what was begun."""
+
+
+def _one_hand(rows: Rows) -> Rows:
+    """Return pieces that do not overlap: a hand paints one thing at a time, and whole minutes round."""
+    flat = sorted(
+        ((a, b), name, k, key, n)
+        for name, both in rows.items()
+        for k, mine in enumerate(both)
+        for key, pieces in mine.items()
+        for n, (a, b) in enumerate(pieces)
+    )
+    made: Rows = {name: ({}, {}) for name in rows}
+    last: datetime | None = None
+    for (a, b), name, k, key, _ in flat:
+        begin = max(a, last) if last is not None else a
+        last = max(b, begin + timedelta(minutes=1))
+        made[name][k].setdefault(key, []).append((begin, last))
+    return made
+
+
 def _minutes(pieces: Sequence[Interval]) -> int:
     return round(sum((b - a).total_seconds() for a, b in pieces) / 60)
 
 
 def _as_painted(
-    works: Sequence[Work], names: Sequence[str], rows: Mapping[str, tuple[dict[str, list[Interval]], dict[str, list[Interval]]]]
+    works: Sequence[Work], names: Sequence[str], rows: Rows
 ) -> tuple[list[Task], list[Relation], dict[str, list[Interval]]]:  # fmt: skip
     """Return tasks and relations with what was painted, and when: what is done took what it took, of what was begun the rest is left."""
     tasks: list[Task] = []

@@ -44,11 +44,12 @@ def pass_cards(results: Results, project: Project, plan: PassPlan) -> tuple[str,
     return tuple(
         card_words(plan.role, facts)
         for index in plan.zones
-        if (facts := _facts(results, project, plan, index)) is not None
+        if (facts := card_facts(results, project, plan, index)) is not None
     )
 
 
-def _facts(results: Results, project: Project, plan: PassPlan, index: int) -> CardFacts | None:
+def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -> CardFacts | None:
+    """Return what a part's card in a pass is made from; None where there is nothing to do."""
     zones = project.back_to_front()
     zone, fact = zones[index], facts_of(results, project)[index]
     if fact.area_cm2 <= 0 or is_marking(zone):

@@ -128,6 +128,12 @@ STOPS: tuple[StopSpec, ...] = (
             ("1 to 4", "plan, sitting, time, paint"),
         ),
     ),
+    StopSpec(
+        "easel",
+        "Easel",
+        "easel.stop:EaselStop",
+        (("G", "to the easel, over the whole screen"), ("Space", "there: done, next"), ("H", "there: all its keys")),
+    ),
 )
 """Every stop in the order of the work; trail, shortcuts, the sheet of keys and "Go on" follow it."""
 

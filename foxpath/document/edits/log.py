@@ -1,0 +1,76 @@
+"""The log: entries are only ever added; what a sitting did goes to the days and to the pace."""
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+from typing import Any
+
+from foxpath.core.days.studio import Laid, iso
+from foxpath.core.errors import InputError
+from foxpath.core.log.easel import check_easel
+from foxpath.core.log.entries import Entry, add, standing
+from foxpath.core.log.reading import step_now
+from foxpath.document.edits.days import mark_begun, mark_done
+from foxpath.document.model import Project
+
+LEAST_PIECE = timedelta(minutes=1)
+
+
+def tell(project: Project, kind: str, moment: datetime, **given: str) -> Project:
+    """Add an entry to the log (`core.log.entries.add`). Raises `InputError`."""
+    return replace(project, told=add(project.told, kind, moment, **given))
+
+
+def correct(project: Project, ref: str, text: str, moment: datetime) -> Project:
+    """Correct the words of an entry; the first stay in the log. Raises `InputError` for no such entry."""
+    return tell(project, "correct", moment, text=text, of=ref)
+
+
+def take_back(project: Project, moment: datetime) -> Project:
+    """Take the last word back that stands, the beginning of a sitting apart. Raises `InputError` when there is none."""
+    last = next((one for one in reversed(standing(project.told)) if one.kind not in ("begin", "end")), None)
+    if last is None:
+        raise InputError("There is no word to take back.", "Say one first.")
+    return tell(project, "back", moment, of=last.ref)
+
+
+def begin_step(project: Project, entry: Entry, moment: datetime) -> Project:
+    """Begin a step; `entry` says which (its ref, kind and moment are passed over)."""
+    return tell(project, "step", moment, task=entry.task, step=entry.step, part=entry.part, act=entry.act)
+
+
+def end_step(project: Project, kind: str, moment: datetime, *, finishes: bool, text: str = "") -> Project:
+    """End the step that goes on, as done, part or skip.
+
+    Parameters
+    ----------
+    project : Project
+    kind : str
+    moment : datetime
+    finishes : bool
+        Its task is finished with it: then the days know.
+    text : str
+        Why it was left.
+
+    Raises
+    ------
+    InputError
+        When no step goes on.
+    """
+    now = step_now(project.told)
+    if now is None:
+        raise InputError("No step goes on.", "Begin one first.")
+    made = tell(project, kind, moment, task=now.task, step=now.step, part=now.part, act=now.act, text=text)
+    if kind == "skip" or not now.task:
+        return made
+    begin, end = now.local, max(moment.replace(tzinfo=None), now.local + LEAST_PIECE)
+    piece = Laid(now.task, iso(begin), iso(end + timedelta(seconds=59)))
+    if kind == "done" and finishes:
+        return mark_done(made, [piece])
+    return mark_begun(made, [piece])
+
+
+def set_easel(project: Project, **values: Any) -> Project:
+    """Decide reminders and the hand (fields of `Easel`). Raises `InputError` for what cannot be."""
+    made = replace(project.easel, **values)
+    check_easel(made)
+    return replace(project, easel=made)
