@@ -50,6 +50,20 @@ EVERY_KEY: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 
 
+class NoteLine(QLineEdit):
+    """A line for a note; Enter and Escape end here, and are no keys of the easel."""
+
+    left = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.returnPressed.emit()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+
 class EaselView(QWidget):
     """Covers the window while a sitting is painted."""
 
@@ -72,10 +86,11 @@ class EaselView(QWidget):
         self._hairs_of: object = None
         self._painting: tuple[object, QImage] | None = None
         self._was_full = False
-        self.line = QLineEdit(self)
+        self.line = NoteLine(self)
         self.line.setAccessibleName("a note")
         self.line.setFont(font(30, 500))
         self.line.returnPressed.connect(self._noted)
+        self.line.left.connect(lambda: self.act("leave"))
         self.line.hide()
         self._timer = QTimer(self)
         self._timer.setInterval(TICK_MS)

@@ -1,0 +1,64 @@
+"""What is told at the easel, and what of it the days and the pace know."""
+
+import unittest
+from datetime import datetime, timedelta
+
+from foxpath.core.errors import InputError
+from foxpath.core.log.entries import Entry, standing
+from foxpath.core.log.reading import step_now
+from foxpath.document import edits
+from tests.made import project
+
+EVENING = datetime(2026, 3, 2, 19, 15)
+STEP = Entry("", "step", "", "darks.z1", "darks.z1/0", "Square", "Darks")
+
+
+class Log(unittest.TestCase):
+    def setUp(self):
+        self.made = edits.begin_step(edits.tell(project(), "begin", EVENING), STEP, EVENING)
+
+    def at(self, minutes):
+        return EVENING + timedelta(minutes=minutes)
+
+    def test_a_step_that_finishes_its_task_is_done_for_the_days(self):
+        made = edits.end_step(self.made, "done", self.at(20), finishes=True)
+        (row,) = made.days.done
+        self.assertEqual((row.task, row.begin, row.end), ("darks.z1", "2026-03-02T19:15", "2026-03-02T19:35"))
+        self.assertIsNone(step_now(made.told))
+
+    def test_one_that_does_not_is_begun_and_one_that_is_skipped_is_nothing(self):
+        for kind, finishes in (("done", False), ("part", True)):
+            made = edits.end_step(self.made, kind, self.at(20), finishes=finishes)
+            self.assertEqual((len(made.days.begun), made.days.done), (1, ()))
+        made = edits.end_step(self.made, "skip", self.at(20), finishes=True, text="not sure yet")
+        self.assertEqual((made.days.begun, made.days.done), ((), ()))
+        self.assertEqual(made.told[-1].text, "not sure yet")
+
+    def test_a_moment_is_a_minute_at_least(self):
+        made = edits.end_step(self.made, "done", self.at(0), finishes=True)
+        self.assertEqual(made.days.done[0].end, "2026-03-02T19:16")
+
+    def test_nothing_goes_on_and_nothing_is_there_to_take_back(self):
+        with self.assertRaises(InputError):
+            edits.end_step(project(), "done", EVENING, finishes=True)
+        with self.assertRaises(InputError):
+            edits.take_back(edits.tell(project(), "begin", EVENING), EVENING)
+
+    def test_taken_back_and_corrected_it_stays_in_the_log(self):
+        made = edits.tell(self.made, "dark", self.at(5), part="Square")
+        back = edits.take_back(made, self.at(6))
+        self.assertEqual(len(back.told), len(made.told) + 1)
+        self.assertNotIn("dark", [one.kind for one in standing(back.told)])
+        noted = edits.tell(self.made, "note", self.at(5), text="too colld")
+        right = edits.correct(noted, noted.told[-1].ref, "too cold", self.at(6))
+        self.assertEqual([one.text for one in standing(right.told) if one.kind == "note"], ["too cold"])
+        self.assertIn("too colld", [one.text for one in right.told])
+
+    def test_reminders(self):
+        self.assertEqual(edits.set_easel(self.made, back=0).easel.back, 0)
+        with self.assertRaises(InputError):
+            edits.set_easel(self.made, back=999)
+
+
+if __name__ == "__main__":
+    unittest.main()
