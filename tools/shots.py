@@ -7,6 +7,7 @@ import sys
 import tempfile
 import time
 from dataclasses import replace
+from datetime import timedelta
 from pathlib import Path
 
 from foxpath.derive.subjects import EDGES
@@ -16,6 +17,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PIL import Image, ImageEnhance, ImageFilter
 
 from foxpath.core.clock import now
+from foxpath.core.days.studio import Laid
 from foxpath.core.edges import Border
 from foxpath.document import edits
 from foxpath.document.model import Project
@@ -26,13 +28,13 @@ from foxpath.window.shell.keys import KeySheet
 from foxpath.window.shell.main import MainWindow
 from foxpath.window.stops.days.sitting import past_due
 from foxpath.window.stops.days.stop import DaysStop
+from foxpath.window.stops.easel.stop import EaselStop
 from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.mixes.stop import MixesStop
 from foxpath.window.stops.passes import PassesStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
-from foxpath.window.stops.reference.transfer import TransferFold
 
 
 class Photographer:
@@ -92,11 +94,6 @@ class Photographer:
         shelf.add(detail)
         detail.unlink()
         window.session.edit(lambda p: edits.change_lent(p, p.shelf[0].id, note="both eyes, close"), "note")
-        transfer = stop.folds["transfer"]
-        assert isinstance(transfer, TransferFold)
-        stop.open_fold("transfer")
-        transfer.draw_lines.toggled.emit(True)
-        self.take("reference-transfer")
         health = stop.folds["health"]
         assert isinstance(health, HealthFold)
         window.session.start(spoiled(project), None, on_disk=True)
@@ -219,6 +216,26 @@ class Photographer:
         later = [one for one in stop.close.sittings if any(step.act == "Top coat" for step in one.steps)]
         window.session.choose(sitting=later[1].begin.isoformat())
         self.take("days")
+        os.environ["FOXPATH_NOW"] = f"{later[1].begin:%Y-%m-%dT%H:%M}:30"
+        rows = [
+            Laid(one.task, one.begin, one.end)
+            for one in window.session.project.days.plan  # type: ignore[union-attr]
+            if one.end <= later[1].begin.isoformat()
+        ]
+        window.session.edit(lambda p: edits.mark_done(p, rows), "painted")
+        window.open_stop("easel")
+        self.settle()
+        easel = window.stop
+        assert isinstance(easel, EaselStop)
+        easel.full = False
+        easel.go()
+        for _ in range(2):
+            easel.view.act("next")
+        os.environ["FOXPATH_NOW"] = f"{later[1].begin + timedelta(minutes=9):%Y-%m-%dT%H:%M}:30"
+        easel.view.act("next")
+        easel.view.act("dark")
+        self.take("easel")
+        easel.view.leave()
         del os.environ["FOXPATH_NOW"]
         window.open_demo("fox")
         self.settle()

@@ -39,7 +39,9 @@ class Log(unittest.TestCase):
     def test_a_word_about_a_part_is_told_and_found_again(self):
         self.assertEqual(self.run_with("note", self.path, "square", "too", "cool", "at", "the", "edge")[0], 0)
         self.assertEqual(self.run_with("note", self.path, "Square", "dark")[0], 0)
-        self.assertEqual(self.run_with("note", self.path, "all", "two coats on linen", "--at", "2026-03-01T10:00")[0], 0)
+        self.assertEqual(
+            self.run_with("note", self.path, "all", "two coats on linen", "--at", "2026-03-01T10:00")[0], 0
+        )
         kinds = [(one.kind, one.part) for one in archive.load(self.path).told]
         self.assertEqual(kinds, [("note", "Square"), ("dark", "Square"), ("note", "")])
         _, text, _ = self.run_with("log", self.path)

@@ -223,7 +223,9 @@ def carried_over(entries: Sequence[Entry]) -> tuple[CarriedOver, ...]:
             left.pop(key, None)
         elif one.kind in ("skip", "part", "undone"):
             why = one.text or (
-                left[key].why if key in left else {"skip": "left for later", "part": "not finished"}.get(one.kind, "")
+                left[key].why
+                if key in left
+                else {"skip": "left for later", "part": "not finished"}.get(one.kind, "no reason given")
             )
             left[key] = CarriedOver(one.task, one.part, one.act, why, one.local)
     return tuple(left.values())

@@ -76,20 +76,20 @@ def windows(
     for one in relations:
         if one.before not in begun or one.after in ended or one.after not in named:
             continue
-        before, after = named[one.before], named[one.after]
+        before = named[one.before]
         end = ended.get(one.before)
         early = end + timedelta(hours=one.low_h) if end is not None and one.low_h > 0 else None
         if one.high_h is not None:
             due = begun[one.before] + timedelta(hours=one.high_h)
             kind = {"while_open": "edge", "tacky": "tacky", "mixed": "mixed"}.get(one.kind, "edge")
             words = {
-                "edge": f"{before.part} open for {after.words}",
-                "tacky": f"{before.part} tacky for {after.words}",
-                "mixed": f"piles soft for {after.words}" if not one.low_h else f"oil drawn out for {after.words}",
+                "edge": f"{before.part} stays open",
+                "tacky": f"{before.part} is tacky",
+                "mixed": "the piles are soft" if not one.low_h else "oil is drawn out",
             }[kind]
             made.append(Timer(kind, words, begun[one.before], due, early, one.after))
         elif one.kind == "touch_dry" and one.low_h <= QUICK_H and early is not None and early > now:
-            made.append(Timer("dry", f"{before.part} dry for {after.words}", end or now, early, early, one.after))
+            made.append(Timer("dry", f"{before.part} is dry", end or now, early, early, one.after))
     first: dict[tuple[str, str], Timer] = {}
     for timer in sorted(made, key=lambda timer: timer.due):
         first.setdefault((timer.kind, timer.task), timer)

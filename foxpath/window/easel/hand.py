@@ -81,7 +81,7 @@ class Hand(QObject):
     def gate(self) -> str:
         """What must be looked at before the step is begun; empty once it was."""
         step = self.step
-        return step.gate if step is not None and step.gate and step.key not in self._passed_gates else ""
+        return step.gate if step is not None and step.gate and step.act not in self._passed_gates else ""
 
     def spent(self) -> float:
         """Return the minutes that the step has taken, breaks not counted."""
@@ -162,7 +162,7 @@ class Hand(QObject):
         elif self.resting:
             self._tell("resume")
         elif self.gate and self.step is not None:
-            self._passed_gates.add(self.step.key)
+            self._passed_gates.add(self.step.act)
         else:
             self._end("done")
             return

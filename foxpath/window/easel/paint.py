@@ -151,6 +151,7 @@ def left_words(minutes: float) -> str:
 def timer_row(p: QPainter, s: Scale, timers: Sequence[Timer], now: datetime, y: float) -> float:
     """Draw up to two timers side by side; returns the y below them."""
     room = (WIDE - WORDS_AT - MARGIN) / 2
+    below = y
     for k, one in enumerate(timers[:2]):
         x = s.px(WORDS_AT + k * room)
         left, waits = one.left(now), one.waits(now)
@@ -160,9 +161,10 @@ def timer_row(p: QPainter, s: Scale, timers: Sequence[Timer], now: datetime, y: 
         size, shown = fitted(words, s.px(room - 116), s.px(50), 700, s.px(30))
         draw.text(p, x + s.px(108), y + s.px(50), shown, size, 700, "text")
         what = f"until {one.words}" if waits else one.words
-        size, shown = fitted(what, s.px(room - 116), s.px(LEAST), 400, s.px(LEAST))
-        draw.text(p, x + s.px(108), y + s.px(84), shown, size, 400, "quiet")
-    return y + s.px(112) if timers else y
+        below = max(
+            below, wrapped(p, x + s.px(108), y + s.px(84), what, s.px(room - 112), s.px(LEAST), 400, "quiet", 2)
+        )
+    return below + s.px(2) if timers else y
 
 
 def pile_row(p: QPainter, s: Scale, piles: Sequence[Pile], y: float) -> float:
@@ -223,10 +225,13 @@ def step_words(
         about = ", ".join(one for one in (step.hold, life_size(step), step.way) if one)
         y = wrapped(p, x, y + s.px(36), about, room, s.px(LEAST), 400, "quiet", 2) + s.px(6)
     y = pile_row(p, s, step.piles, y - s.px(8))
+    if said:
+        # What was found out last comes before all that only runs.
+        used = draw.text(p, x, y + s.px(22), "Now", s.px(LEAST), 400, "quiet") + s.px(12)
+        y = wrapped(p, x + used, y + s.px(22), said, room - used, s.px(LEAST), 600, "text", 3)
     if timers and y + s.px(112) < bottom:
         y = timer_row(p, s, timers, now, y)
-    lines = [("Now", said)] if said else []
-    lines += [("Hand off", under)] if under else []
+    lines = [("Hand off", under)] if under else []
     lines += [("Edge", one) for one in step.edges[:1]]
     lines += [("Leave", step.far)] if step.far else []
     lines += [("Wet", step.wet)] if step.wet else []

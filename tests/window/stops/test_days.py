@@ -80,7 +80,7 @@ class Plan(DaysCase):
         self.assertTrue({"painted", "half", "most", "varnish", "done"} <= set(rows))
         planned = self.take()
         self.assertTrue(planned.taken)
-        self.assertEqual(self.stop.next.sentence.split(":")[0].split(",")[0], "Tonight")
+        self.assertEqual(self.stop.next.sentence, "Tonight, 19:00")
         self.assertEqual(self.stop.state(), "ready")
         self.assertIn("next: ", self.stop.reading())
         # Its sittings are known to other paintings.

@@ -260,7 +260,8 @@ class DaysStop(Stop):
             self.next.set_words("A better plan is there", better_words(planned, other), "Show it")
             return
         if planned.taken:
-            self.next.set_words(one_line(planned, project, close.now), "The plan you took holds.", "Its sheet")
+            when, _, what = one_line(planned, project, close.now).partition(": ")
+            self.next.set_words(when, f"{what[:1].upper()}{what[1:]}", "Its sheet")
             return
         if planned.before:
             self.next.set_words("The plan has to change", why_words(planned), "Take it")
