@@ -4,6 +4,8 @@ import time
 from dataclasses import replace
 from datetime import datetime, timedelta
 
+import numpy as np
+
 from foxpath.core.days import exact
 from foxpath.core.days.calendar import Rule, Week, free_time, sittings
 from foxpath.core.days.forecast import forecast
@@ -36,7 +38,8 @@ def measure() -> list[dict[str, object]]:
     rows: list[dict[str, object]] = []
     for name, one in cases.items():
         rows += plans(name, one)
-    rows += lateness(results)
+    rows += ways_and_dates(results)
+    rows.append(awake())
     return rows
 
 
@@ -103,7 +106,7 @@ def plans(name: str, one: Problem) -> list[dict[str, object]]:
     ]  # fmt: skip
 
 
-def lateness(results: Results) -> list[dict[str, object]]:
+def ways_and_dates(results: Results) -> list[dict[str, object]]:
     """Return how long ways out take to be found, and how wide a forecast is."""
     made = edits.set_days(demo_project("fox"), start="2026-03-02")
     first = plan_of(results, [made], START)
@@ -125,6 +128,48 @@ def lateness(results: Results) -> list[dict[str, object]]:
             f"{painted.half / 1440:.1f} and {painted.most / 1440:.1f} days; {drawn:.1f} s CPU",
         ),
     ]  # fmt: skip
+
+
+def awake() -> dict[str, object]:
+    """Return how late the interface is while a plan of the fox is searched and solved."""
+    from PySide6.QtCore import QTimer
+
+    from foxpath.window.shell.app import make_app
+    from foxpath.window.shell.main import MainWindow
+
+    app, late, last = make_app(), [], [0.0]
+    window = MainWindow()
+    window.show()
+    window.open_demo("fox")
+    session = window.session
+    while session.waiting() or session.readings is None:
+        app.processEvents()
+        time.sleep(0.002)
+    timer = QTimer()
+    timer.setInterval(10)
+
+    def tick() -> None:
+        now = time.perf_counter()
+        late.append(max(0.0, (now - last[0]) * 1000 - 10))
+        last[0] = now
+
+    timer.timeout.connect(tick)
+    window.open_stop("days")
+    while not session.runner.running("days search"):
+        app.processEvents()
+        time.sleep(0.001)
+    last[0] = time.perf_counter()
+    timer.start()
+    while session.runner.running("days search"):
+        app.processEvents()
+        time.sleep(0.0005)
+    timer.stop()
+    window._closing = True
+    window.close()
+    return row(
+        "interface late while it solves, p99", float(np.percentile(late, 99)), "ms", 20,
+        f"median {np.median(late):.1f} ms, {len(late)} ticks, worst {max(late):.0f} ms",
+    )  # fmt: skip
 
 
 def said(one: Problem, plan: Plan) -> str:

@@ -22,6 +22,7 @@ import zipfile
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -30,7 +31,9 @@ from unittest import mock
 import numpy as np
 
 from foxpath.cli import main
+from foxpath.core.days.studio import DryNote, Laid
 from foxpath.core.errors import AppError
+from foxpath.core.log.entries import Entry
 from foxpath.core.mixes import palette
 from foxpath.core.mixes.tubes import OwnTube
 from foxpath.core.reference import read_picture
@@ -110,6 +113,24 @@ def whole() -> Project:
     made, pile = edits.start_pile(made, "rust", (45.0, 15.0, 22.0), (("PW6", 2.0), ("PBr7-BU", 3.0)), 4.0, "2026-11-02")
     made = edits.look_at_pile(made, pile, (42.0, 12.0, 20.0))
     made = edits.set_mixes(made, mother=(("PB29", 1.0), ("PBr7-BU", 2.0)), pure=0.1)
+    made = edits.set_days(
+        made, start="2026-03-02", deadline="2026-06-01", alkyd=0.1, daylight=True, air_from=4, air_to=10
+    )
+    made = edits.set_away(made, date(2026, 3, 9), date(2026, 3, 12))
+    evening = datetime(2026, 3, 3, 19, 15)  # noqa: DTZ001  (local, as every time of a plan)
+    made = edits.take_busy(made, [(evening, evening + timedelta(hours=1))])
+    rows = [
+        Laid("support", "2026-03-03T19:15", "2026-03-03T20:15"),
+        Laid("drawing", "2026-03-07T10:15", "2026-03-07T11:00"),
+    ]
+    made = edits.mark_done(edits.take_plan(made, rows), rows[:1])
+    made = edits.hold_tasks(made, ["drawing"], evening, evening + timedelta(days=9))
+    note = DryNote("support", "PW6", "white", 30.0, "2026-03-03T20:15")
+    made = edits.note_drying(made, note, "tacky", evening + timedelta(hours=9))
+    made = edits.tell(made, "begin", evening)
+    made = edits.begin_step(made, Entry("", "step", "", "drawing", "drawing", "all", "Drawing"), evening)
+    made = edits.tell(made, "note", evening, text="linen", part="bib")
+    made = edits.correct(made, made.told[-1].ref, "cotton", evening)
     return edits.set_way(made, "finish", "loose")
 
 

@@ -64,6 +64,12 @@ DAMAGED = "Open a copy or a backup."
 # The converter ------------------------------------------------------------------------------------
 
 
+def _rounded(name: str, value: float) -> float:
+    """Round a number of an ellipse; a half axis stays one, however small: a file without it could not be opened."""
+    made = round(value, _ROUNDED)
+    return max(made, 10.0**-_ROUNDED) if name in ("rx", "ry") else made
+
+
 def _flat(record: dict[str, Any]) -> dict[str, Any]:
     """Lay a picture's name and entry out beside what else is said of it."""
     return {**record.pop("reference"), **record}
@@ -92,7 +98,7 @@ def _converter(*, whole: bool) -> cattrs.Converter:
     made.register_unstructure_hook(School, school_to_fields)
     made.register_structure_hook(School, lambda record, _: school_from_fields(record, "the project"))
     made.register_unstructure_hook(
-        Ellipse, lambda one: {f.name: round(float(getattr(one, f.name)), _ROUNDED) for f in fields(Ellipse)}
+        Ellipse, lambda one: {f.name: _rounded(f.name, float(getattr(one, f.name))) for f in fields(Ellipse)}
     )
     # From the inside out: a class takes over what is registered for its parts.
     for cls in (*(one for one in _SPARSE if one not in (Mixes, Days)), Eye, *_LEFT_OUT, Mixes, Days):

@@ -5,14 +5,17 @@ import json
 import unittest
 from dataclasses import replace
 
+import numpy as np
+
 from foxpath.core.errors import ProjectError
 from foxpath.core.lengths import DEFAULT_KIT
 from foxpath.core.zones import OwnKind
-from foxpath.document import convert, edits
+from foxpath.document import archive, convert, edits
 from foxpath.document.convert import from_fields, project_from_fields, project_to_fields, to_fields
 from foxpath.document.pictures import entry_name
 from foxpath.document.places import pictures_of
 from tests.hammered import whole
+from tests.made import project
 
 
 def ways(value, path=()):
@@ -137,6 +140,13 @@ class Kept(unittest.TestCase):
         self.assertEqual((made.eyes[0].pupil_kind, made.eyes[0].light.hour), ("round", None))
         self.assertEqual(dict(made.ways.taken()), {"ground": "toned"})
         self.assertEqual(project_to_fields(made)["ways"]["weather"], "wet")
+
+    def test_an_eye_however_small_can_be_opened_again(self):
+        made, eye = edits.mark_rim(project(), np.array([[70.0, 60], [80, 60], [75, 55], [75, 66], [72, 57]]))
+        tiny = replace(made, eyes=tuple(replace(one, iris=replace(one.iris, rx=1e-4, ry=2e-5)) for one in made.eyes))
+        back = archive.from_bytes(archive.to_bytes(tiny), "again")
+        self.assertEqual((back.eyes[0].iris.rx, back.eyes[0].iris.ry), (0.01, 0.01))
+        self.assertTrue(eye)
 
     def test_the_next_id_is_free_whatever_the_file_says(self):
         low = {**self.fields, "next_id": 1}

@@ -83,13 +83,13 @@ def windows(
             due = begun[one.before] + timedelta(hours=one.high_h)
             kind = {"while_open": "edge", "tacky": "tacky", "mixed": "mixed"}.get(one.kind, "edge")
             words = {
-                "edge": f"{before.part} stays open",
-                "tacky": f"{before.part} is tacky",
+                "edge": f"open: {before.part}",
+                "tacky": f"tacky: {before.part}",
                 "mixed": "the piles are soft" if not one.low_h else "oil is drawn out",
             }[kind]
             made.append(Timer(kind, words, begun[one.before], due, early, one.after))
         elif one.kind == "touch_dry" and one.low_h <= QUICK_H and early is not None and early > now:
-            made.append(Timer("dry", f"{before.part} is dry", end or now, early, early, one.after))
+            made.append(Timer("dry", f"dry: {before.part}", end or now, early, early, one.after))
     first: dict[tuple[str, str], Timer] = {}
     for timer in sorted(made, key=lambda timer: timer.due):
         first.setdefault((timer.kind, timer.task), timer)

@@ -9,6 +9,7 @@ from foxpath.core.clock import now
 from foxpath.core.days import exact
 from foxpath.core.days.belief import Belief
 from foxpath.core.days.calendar import Interval
+from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
 from foxpath.core.days.studio import Days, day_of, moment_of
 from foxpath.core.days.tasks import circle
@@ -25,7 +26,7 @@ from foxpath.derive.results import Results
 from foxpath.document.calendars import other_sittings
 from foxpath.document.model import Project
 
-COLD_C = 12.0
+COLD_C, Z90 = 12.0, 1.2816
 BETWEEN_S, TRY_S = 0.4, 1.0
 """Seconds between two better plans that are shown, and that a way out is searched for."""
 
@@ -42,6 +43,8 @@ class PileTime:
     typical : float
         The same without notes.
     notes : int
+    times : Times
+        Of that film, with what was learned.
     """
 
     pile: str
@@ -49,6 +52,19 @@ class PileTime:
     days: float
     typical: float
     notes: int
+    times: Times
+
+    def states(self) -> tuple[tuple[str, float, float, float], ...]:
+        """Return its states, each with the hours after which it ends in one of ten cases, in half, and in nine of ten."""
+        t = self.times
+        named = (
+            ("open", t.open),
+            ("soft", t.soft),
+            ("touch-dry", t.touch),
+            ("through-dry", t.through),
+            ("cured", t.cured),
+        )
+        return tuple((name, t.early(hours, Z90), hours, t.late(hours, Z90)) for name, hours in named)
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,7 +166,8 @@ def _piles(planned: Planned, belief: Belief) -> tuple[PileTime, ...]:
         if not layer.pile:
             continue
         made = PileTime(
-            layer.pile, layer.name, layer.times.touch / 24, layer.typical_h / 24, belief.notes.get(layer.pile, 0)
+            layer.pile, layer.name, layer.times.touch / 24, layer.typical_h / 24, belief.notes.get(layer.pile, 0),
+            layer.times,
         )  # fmt: skip
         if layer.pile not in slowest or slowest[layer.pile].days < made.days:
             slowest[layer.pile] = made

@@ -160,7 +160,7 @@ def timer_row(p: QPainter, s: Scale, timers: Sequence[Timer], now: datetime, y: 
         words = left_words(left)
         size, shown = fitted(words, s.px(room - 116), s.px(50), 700, s.px(30))
         draw.text(p, x + s.px(108), y + s.px(50), shown, size, 700, "text")
-        what = f"until {one.words}" if waits else one.words
+        what = f"until {one.words.replace(': ', ', ')}" if waits else one.words
         below = max(
             below, wrapped(p, x + s.px(108), y + s.px(84), what, s.px(room - 112), s.px(LEAST), 400, "quiet", 2)
         )

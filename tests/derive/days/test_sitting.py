@@ -8,6 +8,7 @@ from foxpath.core.days.studio import DryNote, Laid
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.days.plan import plan_of
+from foxpath.derive.days.reading import shown_of
 from foxpath.derive.days.sitting import areas_at, one_line, sittings_of
 from foxpath.derive.days.strands import MOST, groups_of, strand_of, strands_of
 from foxpath.derive.handout.days import forecast_words, lost_words, off_words, sitting_sheet
@@ -117,6 +118,22 @@ class OfASquare(unittest.TestCase):
         self.assertTrue(words)
         self.assertTrue(all("minutes to restate" in one for one in words))
         self.assertEqual(lost_words(replace(lost, plan=replace(lost.plan, lost=frozenset()))), [])
+
+
+class Piles(unittest.TestCase):
+    def test_states_of_a_pile_come_in_order_each_with_its_doubt(self):
+        results, made = Results(), edits.set_days(project(), start="2026-03-02")
+        close = shown_of(results, made, plan_of(results, [made], NOW), {}, NOW)
+        self.assertEqual([one.days for one in close.piles], sorted((one.days for one in close.piles), reverse=True))
+        states = close.piles[0].states()
+        self.assertEqual([name for name, *_ in states], ["open", "soft", "touch-dry", "through-dry", "cured"])
+        for _, early, middle, late in states:
+            self.assertTrue(early < middle < late)
+            self.assertAlmostEqual(early * late, middle * middle, delta=1e-6 * middle * middle)
+        self.assertEqual(sorted(middle for _, _, middle, _ in states), [middle for _, _, middle, _ in states])
+        # One of ten to nine of ten: a spread of 0.4 is 0.60 to 1.67 times the middle.
+        self.assertAlmostEqual(states[0][1] / states[0][2], 0.60, delta=0.02)
+        self.assertEqual((close.noted, close.studio), (0, 1.0))
 
 
 class Strands(unittest.TestCase):

@@ -369,6 +369,15 @@ class Painted(DaysCase):
         self.assertEqual(self.project.days.notes, ())
         self.assertEqual(calendars.noted_before("Another"), ())
 
+    def test_a_pile_says_its_states(self):
+        self.stop.open_page("paint")
+        page = self.stop.paint_page
+        self.assertIn("Choose a pile", page.states.words)
+        page.times.chosen.emit(page.times.rows[0].key)
+        self.assertRegex(
+            page.states.words, r"open \d+ (h|days) \(.* to .*\); soft .*touch-dry .*through-dry .*cured \d+ months"
+        )
+
     def test_notes_are_shared_as_a_file(self):
         path = Path(self.dir) / "drying.json"
         from foxpath.core.days.studio import DryNote

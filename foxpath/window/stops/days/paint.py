@@ -13,7 +13,7 @@ from foxpath.core.clock import now
 from foxpath.core.days.studio import LIMITS, DryNote, clock_of, iso, moment_of
 from foxpath.core.errors import AppError
 from foxpath.core.units import count_words, percent
-from foxpath.derive.days.reading import DaysClose
+from foxpath.derive.days.reading import DaysClose, PileTime
 from foxpath.derive.days.sitting import layer_of
 from foxpath.document import calendars, edits
 from foxpath.document.model import Project
@@ -68,6 +68,7 @@ class PaintPage(QWidget):
         self.times_head = Section("Dry times", "")
         self.times = Rows("drying times of piles")
         self.times.chosen.connect(self._choose_pile)
+        self.states = Words("", 12.5)
         self.studio_words = Words("", 12.5)
         self.forget = Buttons(
             [("pile", "Forget this pile"), ("all", "Forget all"), ("share", "Share …"), ("open", "Take notes in …")], 2
@@ -76,7 +77,7 @@ class PaintPage(QWidget):
         stack(
             self, self.finger_head, self.layers, self.finger_words, self.when, self.finger, self.room_head,
             self.measures["celsius"], self.measures["humidity"], self.dark, self.paint_head, self.measures["alkyd"],
-            self.measures["film"], self.acrylic, self.drawn, self.prepared, self.times_head, Words(TYPICAL, 12), self.times,
+            self.measures["film"], self.acrylic, self.drawn, self.prepared, self.times_head, Words(TYPICAL, 12), self.times, self.states,
             self.studio_words, self.forget,
         )  # fmt: skip
 
@@ -126,6 +127,9 @@ class PaintPage(QWidget):
         ]  # fmt: skip
         self._pile = self._pile if any(row.key == self._pile for row in piles) else ""
         self.times.set_rows(piles, self._pile)
+        chosen = next((one for one in close.piles if one.pile == self._pile), None)
+        self.states.set_words(states_words(chosen) if chosen is not None else "Choose a pile to see its states.")
+        self.states.setVisible(bool(piles))
         many = close.noted
         self.times_head.set_words(
             "Dry times", f"learned from {count_words(many, 'note')}" if many else "typical values"
@@ -228,6 +232,22 @@ class PaintPage(QWidget):
             return replace(p, days=replace(p.days, earlier=(*p.days.earlier, *new)))
 
         self.session.edit(taken, f"notes of {path.name}")
+
+
+def states_words(one: PileTime) -> str:
+    """Say how long a pile's thickest film is open, soft, and when it is dry: the middle, and between what nine of ten lie."""
+
+    def said(hours: float) -> str:
+        return (
+            f"{hours:.0f} h"
+            if hours < 48
+            else f"{hours / 24:.0f} days"
+            if hours < 24 * 60
+            else f"{hours / 730:.0f} months"
+        )
+
+    lines = [f"{name} {said(middle)} ({said(early)} to {said(late)})" for name, early, middle, late in one.states()]
+    return f"{one.name.capitalize()}, its thickest film: {'; '.join(lines)}. In brackets, one of ten to nine of ten."
 
 
 DEFAULTS: dict[str, float] = {"celsius": 20.0, "humidity": 50.0, "alkyd": 0.0, "film": 1.0}
