@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
+from foxpath.core.commission import Change
 from foxpath.core.days.studio import DryNote, Laid
 from foxpath.core.eyes import find_eye
 from foxpath.core.feathers import TractEdit
@@ -330,5 +331,16 @@ EDITS: dict[str, Edit] = {
         _begun, lambda p: edits.begin_step(p, Entry("", "step", "", "x", "x/1", "bib", "Darks"), EVENING)
     ),
     "end_step": with_(_begun, lambda p: edits.end_step(p, "done", EVENING + timedelta(minutes=20), finishes=True)),
+    "set_client": lambda p: edits.set_client(p, "the lighthouse keeper"),
+    "add_wish": lambda p: edits.add_wish(p, date(2026, 3, 1), "no snow"),
+    "add_received": lambda p: edits.add_received(p, date(2026, 3, 1), "garden.jpg", "Runa", "show"),
+    "send_proof": lambda p: edits.send_proof(p, date(2026, 3, 2), "proof.pdf"),
+    "approve_proof": with_(
+        lambda p: edits.send_proof(p, date(2026, 3, 2), "proof.pdf"), lambda p: edits.approve_proof(p, date(2026, 3, 4))
+    ),
+    "take_change": with_(
+        lambda p: edits.mark_done(p, _LAID),
+        lambda p: edits.take_change(p, Change("2026-03-05", "another sky", (p.zones[0].id,), 40, 6), ["coat-1"]),
+    ),
     "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
 }

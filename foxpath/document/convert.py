@@ -15,6 +15,7 @@ import cattrs
 import fastjsonschema
 from cattrs.gen import make_dict_structure_fn, make_dict_unstructure_fn, override
 
+from foxpath.core.commission import Change, Commission, Proof, Received, sound_commission
 from foxpath.core.days.studio import Days, DryNote, OtherDay, sound_days
 from foxpath.core.errors import InputError, ProjectError
 from foxpath.core.eyes import LIGHT_WAYS, PUPILS, Ellipse, Eye, LightPlan
@@ -41,16 +42,19 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Sight: ("how",),
     OtherDay: ("ranges",),
     DryNote: ("tacky", "dry"),
+    Received: ("animal", "permission"),
+    Proof: ("approved",),
+    Change: ("zones", "minutes", "days", "taken"),
     Entry: ("task", "step", "part", "act", "text", "of"),
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
-    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days", "told", "easel"),
+    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days", "told", "easel", "commission"),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
 }
 """Fields that a file leaves out while they say nothing new."""
-_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Easel, Mixes, Days)
+_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Easel, Commission, Mixes, Days)
 """Classes of which a file has only what was decided."""
 _RENAMED = {"noted": "log"}
 """Fields of the project that go by another name in the file."""
@@ -101,7 +105,14 @@ def _converter(*, whole: bool) -> cattrs.Converter:
         Ellipse, lambda one: {f.name: _rounded(f.name, float(getattr(one, f.name))) for f in fields(Ellipse)}
     )
     # From the inside out: a class takes over what is registered for its parts.
-    for cls in (*(one for one in _SPARSE if one not in (Mixes, Days)), Eye, *_LEFT_OUT, Mixes, Days):
+    for cls in (
+        *(one for one in _SPARSE if one not in (Mixes, Days, Commission)),
+        Eye,
+        *_LEFT_OUT,
+        Mixes,
+        Days,
+        Commission,
+    ):
         if cls is not Project:
             made.register_unstructure_hook(cls, unstructure(cls))
     lent, drawing = unstructure(Lent), unstructure(Drawing)
@@ -274,6 +285,7 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
                 days=days,
                 told=sound_entries(made.told),
                 easel=sound_easel(made.easel),
+                commission=sound_commission(made.commission),
             )
         )
     )

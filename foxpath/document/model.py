@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.arrays import Points, frozen
+from foxpath.core.commission import Commission
 from foxpath.core.days.studio import Days
 from foxpath.core.edges import Grade
 from foxpath.core.eyes import Eye
@@ -446,6 +447,7 @@ class Project:
     told : tuple of Entry
         The log: what was said at the easel.
     easel : Easel
+    commission : Commission
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -489,6 +491,7 @@ class Project:
     days: Days = field(default_factory=Days, metadata=PLAIN)
     told: tuple[Entry, ...] = field(default=(), metadata=PLAIN)
     easel: Easel = field(default_factory=Easel, metadata=PLAIN)
+    commission: Commission = field(default_factory=Commission, metadata=PLAIN)
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property

@@ -76,7 +76,8 @@ def improve(
                 best = cost
                 shown(made)
 
-    over, stopped = threading.Event(), []
+    over = threading.Event()
+    stopped: list[BaseException] = []
 
     def poll() -> None:
         spent = 0.0
@@ -84,8 +85,8 @@ def improve(
             spent += _POLL_S
             try:
                 at(min(spent / seconds, 1.0))
-            except Exception as failure:
-                # Whatever it is, it is raised again where the solver was started.
+            except BaseException as failure:
+                # Giving up is none of the usual exceptions; whatever it is, it is raised again where the solver was started.
                 stopped.append(failure)
                 solver.stop_search()
                 return

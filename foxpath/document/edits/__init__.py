@@ -3,6 +3,14 @@
 Clients use them from here: ``edits.add_comb(project, points)``.
 """
 
+from foxpath.document.edits.commission import (
+    add_received,
+    add_wish,
+    approve_proof,
+    send_proof,
+    set_client,
+    take_change,
+)
 from foxpath.document.edits.days import (
     forget_drying,
     forget_plan,
@@ -154,11 +162,14 @@ __all__ = [
     "add_mark",
     "add_own_tube",
     "add_proposed",
+    "add_received",
     "add_spot",
     "add_stretch",
     "add_stroke",
     "add_to_pile",
+    "add_wish",
     "add_zone",
+    "approve_proof",
     "begin_step",
     "change_brush",
     "change_comb",
@@ -228,9 +239,11 @@ __all__ = [
     "rim_residual",
     "rub",
     "scrape_pile",
+    "send_proof",
     "set_away",
     "set_axes",
     "set_canvas",
+    "set_client",
     "set_coat",
     "set_corners",
     "set_correction",
@@ -273,6 +286,7 @@ __all__ = [
     "swing_comb",
     "take_back",
     "take_busy",
+    "take_change",
     "take_kit",
     "take_off",
     "take_plan",

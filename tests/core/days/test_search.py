@@ -23,6 +23,7 @@ from foxpath.core.days.problem import (
 from foxpath.core.days.schedule import Hand, dispatch
 from foxpath.core.days.search import at_once, better, hand_of, moved_by, replan, search
 from foxpath.core.days.tasks import Relation, Task
+from foxpath.core.reporting import Cancelled
 from tests.core.days.checker import faults
 from tests.core.days.test_schedule import START, WEEK, random_work, task
 
@@ -93,15 +94,12 @@ class Solver(unittest.TestCase):
         one, _ = problem(*random_work(3, 60), days=300)
         first = dispatch(one, Hand(one.tails))
 
-        class EnoughError(Exception):
-            pass
-
         def stop(share):
             if share > 0.01:
-                raise EnoughError
+                raise Cancelled
 
         begin = time.monotonic()
-        with self.assertRaises(EnoughError):
+        with self.assertRaises(Cancelled):
             exact.improve(one, first, 30.0, at=stop)
         self.assertLess(time.monotonic() - begin, 10)
 

@@ -1,8 +1,10 @@
 """The steps of a sitting, what runs while they are painted, and what a word about a pile asks for."""
 
+import os
 import unittest
 from dataclasses import replace
 from datetime import datetime, timedelta
+from unittest import mock
 
 import numpy as np
 
@@ -13,6 +15,7 @@ from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.days.plan import plan_of
 from foxpath.derive.days.sitting import sittings_of
+from foxpath.derive.easel.change import AskChange
 from foxpath.derive.easel.hairs import MOST, PartHairs
 from foxpath.derive.easel.reading import (
     AskAddition,
@@ -193,6 +196,40 @@ class Said(unittest.TestCase):
         self.assertIn("put half aside, then add", addition_words(replace(made, halve=True), names, 4.0))
         self.assertIn("to 2 parts", addition_words(replace(made, halve=True), names, 4.0))
         self.assertIn("leave it", addition_words(replace(made, added=()), names, 4.0))
+
+
+class Changed(unittest.TestCase):
+    def test_another_background_late_costs_its_edges_its_strays_and_days(self):
+        results, made = Results(), edits.set_days(demo_project("fox"), start="2026-03-02")
+        planned = plan_of(results, [made], NOW)
+        rows = [
+            Laid(task.key, iso(planned.diary.at(a)), iso(planned.diary.at(b)))
+            for k, task in enumerate(planned.layout.problem.tasks)
+            if task.kind not in ("touch-up", "photograph", "varnish", "hand-over", "look")
+            for a, b in planned.plan.pieces[k]
+        ]
+        last = max(row.end for row in rows)
+        done = edits.mark_done(made, rows)
+        background = next(zone for zone in made.zones if zone.name == "Background")
+        with mock.patch.dict(os.environ, {"FOXPATH_NOW": last}):
+            impact = AskChange(results, done, (background.id,))(SILENT)
+            nothing = AskChange(results, made, (background.id,))(SILENT)
+            dated = edits.set_days(done, deadline=f"{impact.before:%Y-%m-%d}")
+            late = AskChange(results, dated, (background.id,))(SILENT)
+        tasks = {row.task for row in rows}
+        self.assertTrue(set(impact.again) <= tasks)
+        self.assertTrue(any(key.startswith("background") for key in impact.again))
+        self.assertFalse([key for key in impact.again if key.startswith(("eye.", "highlights"))])
+        self.assertIn("Near ear", impact.borders)
+        self.assertTrue(impact.piles)
+        self.assertGreater(impact.minutes, 15)
+        self.assertGreater(impact.days, 0)
+        self.assertIn(f"{impact.days} days later", impact.words())
+        self.assertEqual((nothing.again, nothing.minutes), ((), 0))
+        self.assertIn("costs no time", nothing.words())
+        self.assertFalse(impact.late)
+        self.assertTrue(late.late)
+        self.assertIn("date is missed", late.words())
 
 
 if __name__ == "__main__":

@@ -340,7 +340,7 @@ class Bench(EaselCase):
 
     def test_parts_and_reminders(self):
         self.told()
-        self.stop.open_page("parts")
+        self.stop.open_page("log")
         self.assertEqual([row.key for row in self.stop.parts.rows], ["Square"])
         self.assertIn("1× too dark", self.stop.parts.rows[0].note)
         self.assertIn("Pace", self.stop.learned.words)
@@ -349,6 +349,58 @@ class Bench(EaselCase):
         self.stop.hand.chosen.emit("left")
         self.assertEqual((self.project.easel.mirror, self.project.easel.hand), (0, "left"))
         self.window.picture.grab()
+
+    def test_a_commission_and_what_a_change_costs(self):
+        self.stop.open_page("client")
+        page = self.stop.client
+        page.client.taken.emit("the lighthouse keeper")
+        page.wish.taken.emit("no snow")
+        page.permission.chosen.emit("show")
+        page.photo.taken.emit("garden.jpg, Runa")
+        one = self.project.commission
+        self.assertEqual(
+            (one.client, one.wishes[0].text, one.wishes[0].day), ("the lighthouse keeper", "no snow", "2026-03-02")
+        )
+        self.assertEqual(
+            (one.photographs[0].name, one.photographs[0].animal, one.photographs[0].permission),
+            ("garden.jpg", "Runa", "show"),
+        )
+        view = self.ready()
+        for _ in range(40):
+            if view.hand.page != "step":
+                break
+            self.after(5)
+            self.press(Qt.Key.Key_Space)
+        self.press(Qt.Key.Key_Space)
+        self.read()
+        done = {row.task for row in self.project.days.done}
+        square = next(zone for zone in self.project.zones if zone.name == "Square")
+        self.stop.open_page("client")
+        page.zones.chosen.emit(square.id)
+        self.settle()
+        again = set(page.impact.again)
+        self.assertTrue(again <= done)
+        self.assertIn("Handed over", page.impact_words.words)
+        page.change.setText("a darker coat")
+        page.change_acts.clicked.emit("take")
+        (change,) = self.project.commission.changes
+        self.assertEqual((change.text, change.zones, change.taken), ("a darker coat", (square.id,), True))
+        self.assertEqual({row.task for row in self.project.days.done}, done - again)
+        self.session.undo()
+        self.assertEqual({row.task for row in self.project.days.done}, done)
+        self.settle()
+
+    def test_a_proof_is_written_sent_and_approved(self):
+        self.stop.open_page("client")
+        path = Path(self.dir) / "proof.pdf"
+        with mock.patch("foxpath.derive.handout.proof.WIDTH", 400):
+            self.stop.client.write_proof(path)
+            self.settle()
+        self.assertEqual(path.read_bytes()[:4], b"%PDF")
+        self.assertEqual(path.with_suffix(".png").read_bytes()[1:4], b"PNG")
+        self.assertEqual(self.project.commission.waiting.name, "proof.pdf")
+        self.stop.client.proof_acts.clicked.emit("approved")
+        self.assertEqual(self.project.commission.proofs[0].approved, "2026-03-02")
 
     def test_a_sitting_that_was_never_ended_is_said(self):
         self.told()

@@ -32,8 +32,9 @@ from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import stepped_back
 from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.easel.client import ClientPage
 
-PAGES = (("today", "Today"), ("log", "Log"), ("parts", "Parts"), ("remind", "Remind"))
+PAGES = (("today", "Today"), ("log", "Log"), ("client", "Client"), ("remind", "Set"))
 MOST_ROWS = 60
 
 
@@ -80,16 +81,15 @@ class EaselStop(Stop):
         self.note.taken.connect(self.add_note)
         self.files = Buttons([("text", "As text …"), ("csv", "As CSV …"), ("pdf", "As sheets …")], 3)
         self.files.clicked.connect(self._file)
-        self.log_page = column(
-            self.find, self.log_head, self.log, self.entry_words, self.text, Section("A note", "now"), self.note,
-            Section("To hand on", ""), self.files,
-        )  # fmt: skip
         self.parts_head = Section("Part by part", "")
         self.parts = TallRows("what every part has been through")
         self.learned = Words("", 12.5)
-        self.parts_page = column(
-            self.parts_head, self.parts, Section("Learned", "kept for every painting"), self.learned
-        )
+        self.log_page = column(
+            self.find, self.log_head, self.log, self.entry_words, self.text, Section("A note", "now"), self.note,
+            self.parts_head, self.parts, Section("Learned", "kept for every painting"), self.learned,
+            Section("To hand on", ""), self.files,
+        )  # fmt: skip
+        self.client = ClientPage(self.session)
         self.measures = {key: self._measure(key) for key in REMINDERS}
         self.hand = Choice([(key, f"{key} hand") for key in HANDS], "which hand paints")
         self.hand.chosen.connect(lambda key: self.session.edit(lambda p: edits.set_easel(p, hand=key), f"{key} hand"))
@@ -99,7 +99,7 @@ class EaselStop(Stop):
         self._bodies = {
             "today": self.today_page,
             "log": self.log_page,
-            "parts": self.parts_page,
+            "client": self.client,
             "remind": self.remind_page,
         }
         self._page, self._step, self._entry = "today", "", ""
@@ -162,8 +162,9 @@ class EaselStop(Stop):
             self._refresh_today(project, close)
         elif self._page == "log":
             self._refresh_log(project)
-        elif self._page == "parts":
             self._refresh_parts(project)
+        elif self._page == "client":
+            self.client.show_project(project)
         else:
             for key, measure in self.measures.items():
                 measure.set_value(
