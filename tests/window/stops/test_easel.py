@@ -390,6 +390,20 @@ class Bench(EaselCase):
         self.assertEqual({row.task for row in self.project.days.done}, done)
         self.settle()
 
+    def test_every_page_of_days_and_easel_fits_the_narrow_bench(self):
+        self.told()
+        self.window.resize(1024, 700)
+        for stop in ("days", "easel"):
+            self.window.open_stop(stop)
+            self.read()
+            one = self.window.studio.stops[stop]
+            for page in one._bodies:
+                one.open_page(page)
+                self.app.processEvents()
+                self.assertLessEqual(
+                    one.panel.minimumSizeHint().width(), self.window.bench.area.viewport().width(), (stop, page)
+                )
+
     def test_a_proof_is_written_sent_and_approved(self):
         self.stop.open_page("client")
         path = Path(self.dir) / "proof.pdf"

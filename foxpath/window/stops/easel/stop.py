@@ -79,7 +79,7 @@ class EaselStop(Stop):
         self.note = Field("a note")
         self.note.setPlaceholderText("write a note")
         self.note.taken.connect(self.add_note)
-        self.files = Buttons([("text", "As text …"), ("csv", "As CSV …"), ("pdf", "As sheets …")], 3)
+        self.files = Buttons([("text", "As text …"), ("csv", "As CSV …"), ("pdf", "As sheets …")], 2)
         self.files.clicked.connect(self._file)
         self.parts_head = Section("Part by part", "")
         self.parts = TallRows("what every part has been through")
@@ -224,6 +224,7 @@ class EaselStop(Stop):
         keys = {row.key for row in rows}
         self._entry = self._entry if self._entry in keys else ""
         self.log.set_rows(rows, self._entry)
+        self.log.setVisible(bool(rows))
         one = next((e for e in found if e.ref == self._entry), None)
         first = next((e for e in project.told if e.ref == self._entry), None)
         self.text.setVisible(one is not None)
@@ -241,6 +242,7 @@ class EaselStop(Stop):
         self.parts_head.set_words("Part by part", count_words(len(told), "part") if told else "nothing painted yet")
         rows = [Row(one.part, one.part, part_words(one), "") for one in told[:MOST_ROWS]]
         self.parts.set_rows(rows, "")
+        self.parts.setVisible(bool(rows))
         many = len(project.days.notes) + len(project.days.earlier)
         notes = (
             f"Drying: {count_words(many, 'note')}, forgotten at Days."
