@@ -54,6 +54,17 @@ class Diary:
                 made.append((a, b, inside))
         return made
 
+    def times(self) -> list[Interval]:
+        """Return when the sittings to come begin and end, with set-up and clean-up; one that is under way began before."""
+        made = []
+        for a, b, _ in self.sittings():
+            begin = self.at(a - self.rule.setup)
+            if a == self.problem.start:
+                # It is under way: what is left begins where the hand is, and the sitting began with its free time.
+                begin = next((x for x, y in self.free if x <= self.at(a) < y), begin)
+            made.append((begin, self.at(b + self.rule.cleanup)))
+        return made
+
     def past(self) -> list[Interval]:
         """Return the sittings that are over: what is done, gathered, with set-up and clean-up."""
         made: list[Interval] = []
@@ -80,6 +91,17 @@ class Diary:
         ]
         last = max(ends, default=0.0)
         return self.at(last) if math.isfinite(last) else None
+
+
+def _joined(sittings: Sequence[Interval]) -> list[Interval]:
+    """Return sittings of which those that overlap are one: what is left of an evening and what was painted in it."""
+    made: list[Interval] = []
+    for a, b in sorted(sittings):
+        if made and a < made[-1][1]:
+            made[-1] = (made[-1][0], max(b, made[-1][1]))
+        else:
+            made.append((a, b))
+    return made
 
 
 def _iso(moment: datetime) -> str:
@@ -110,10 +132,7 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
             "chunk_min": rule.chunk,
         },
         "deadlines": {name: _iso(moment) for name, moment in diary.deadlines.items()},
-        "sittings": [
-            [_iso(a), _iso(b)]
-            for a, b in [*past, *((diary.at(a - rule.setup), diary.at(b + rule.cleanup)) for a, b, _ in used)]
-        ],
+        "sittings": [[_iso(a), _iso(b)] for a, b in _joined([*past, *diary.times()])],
         "tasks": [
             {
                 "id": task.id,
@@ -160,7 +179,7 @@ def diary_fields(diary: Diary) -> dict[str, Any]:
 def diary_events(diary: Diary) -> list[Event]:
     """Return the sittings as entries of a calendar; each goes by what it begins with, so that a second import moves it."""
     made, seen = [], set()
-    for a, b, pieces in diary.sittings():
+    for (begin, end), (_, _, pieces) in zip(diary.times(), diary.sittings(), strict=True):
         tasks = [diary.problem.tasks[k] for _, _, k in pieces]
         first = tasks[0].id
         number = 1
@@ -171,7 +190,7 @@ def diary_events(diary: Diary) -> list[Event]:
             f"{diary.at(x):%H:%M} {diary.problem.tasks[k].act}: {diary.problem.tasks[k].part}" for x, _, k in pieces
         )
         uid = f"{_plain(first)}-{number}@foxpath"
-        made.append(Event(uid, diary.at(a - diary.rule.setup), diary.at(b + diary.rule.cleanup), _title(tasks), words))
+        made.append(Event(uid, begin, end, _title(tasks), words))
     return made
 
 

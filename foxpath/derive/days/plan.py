@@ -194,13 +194,19 @@ def layout_of(
     number = {task.id: k for k, task in enumerate(tasks)}
     first = datetime.combine(days.begins(now.date()), time())
     zero = min([first, *(datetime.combine(a.date(), time()) for pieces in when.values() for a, _ in pieces)])
-    begin = max(first, _running(projects[0], now, days))
-    free, stretches = calendar_of(days, begin, horizon + max(0, (begin - zero).days), taken)
-    shift = round((datetime.combine(begin.date(), time()) - zero).total_seconds() / 60)
-    places = [(a + shift, b + shift) for a, b in stretches]
+    since, begin = _running(projects[0], now, days, when, taken)
+    since, begin = max(first, since), max(first, begin)
+    free, stretches = calendar_of(days, since, horizon + max(0, (begin - zero).days), taken)
+    shift = round((datetime.combine(since.date(), time()) - zero).total_seconds() / 60)
 
     def minute(moment: datetime) -> int:
         return round((moment - zero).total_seconds() / 60)
+
+    # Of a sitting that is under way the rest is left, without setting up anew.
+    start = max(0, minute(begin))
+    places = [
+        (max(a + shift, start), b + shift) for a, b in stretches if b + shift - max(a + shift, start) >= days.rule.chunk
+    ]
 
     ends = {name: end for one, name in zip(projects, called, strict=True) if (end := one.days.ends()) is not None}
     done = {number[key]: tuple((minute(a), minute(b)) for a, b in pieces) for key, pieces in when.items()}
@@ -210,7 +216,7 @@ def layout_of(
         relations,
         places,
         days.rule.chunk,
-        max(0, minute(begin)),
+        start,
         done,
         _within(days, tasks, keys, zero, places),
         {},
@@ -297,16 +303,24 @@ def _shared(days: Days) -> dict[str, Any]:
     return {name: getattr(days, name) for name in names}
 
 
-def _running(project: Project, now: datetime, days: Days) -> datetime:
-    """Return the moment from which there is to be planned: the begin of a sitting that is under way, else now."""
-    mine = [a for one in project.days.plan if (a := moment_of(one.begin)) is not None and a <= now]
-    last = max(mine, default=None)
-    if last is None:
-        return now
-    for a, b in free_time(days.free, datetime.combine(last.date(), time()), 2, days.taken()):
-        if a <= last < b and a <= now < b:
-            return a
-    return now
+def _running(
+    project: Project, now: datetime, days: Days, when: Mapping[str, Sequence[Interval]], taken: Sequence[Interval]
+) -> tuple[datetime, datetime]:
+    """Return since when time is free and from when there is to be planned: in a sitting that is under way its begin and the end of what
+    was painted in it; else now and now.
+    """
+    finished = {one.task for one in project.days.done}
+    begun = set(project.days.begun)
+    left = [
+        a for one in project.days.plan
+        if one.task not in finished and one not in begun and (a := moment_of(one.begin)) is not None
+    ]  # fmt: skip
+    day = datetime.combine(now.date(), time()) - timedelta(days=1)
+    for a, b in calendar_of(days, day, 3, taken)[0]:
+        if a <= now < b and any(a <= one < b for one in left):
+            painted = [end for pieces in when.values() for _, end in pieces if a < end <= b]
+            return a, max([a, *painted])
+    return now, now
 
 
 def _within(

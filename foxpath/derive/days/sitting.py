@@ -142,8 +142,8 @@ def sittings_of(results: Results, project: Project, planned: Planned, most: int 
     layout, diary = planned.layout, planned.diary
     passes = {one.role.key: one for one in passes_of(results, project)}
     made = []
+    times = diary.times()
     for number, (a, b, pieces) in enumerate(diary.sittings(), 1):
-        rule = diary.rule
         steps = tuple(
             _step(results, project, layout, diary, passes, one, pieces, k) for k, one in enumerate(pieces)
         )  # fmt: skip
@@ -153,7 +153,7 @@ def sittings_of(results: Results, project: Project, planned: Planned, most: int 
         )  # fmt: skip
         made.append(
             Sitting(
-                number, diary.at(a - rule.setup), diary.at(b + rule.cleanup), (diary.at(a), diary.at(b)), steps, off,
+                number, *times[number - 1], (diary.at(a), diary.at(b)), steps, off,
                 _stop(layout, diary, b), _setting(layout, diary, pieces),
             )
         )  # fmt: skip
@@ -245,7 +245,7 @@ def one_line(planned: Planned, project: Project, now: datetime) -> str:
     tasks = layout.problem.tasks
     names = list(dict.fromkeys(tasks[k].words for _, _, k in pieces))
     what = ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
-    begin = diary.at(a - diary.rule.setup)
+    begin = next(x for x, y in diary.times() if x <= diary.at(a) < y)
     days = (begin.date() - now.date()).days
     day = (
         "Tonight"

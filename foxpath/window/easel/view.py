@@ -3,7 +3,7 @@
 from datetime import timedelta
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
@@ -95,7 +95,15 @@ class EaselView(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(TICK_MS)
         self._timer.timeout.connect(self.hand.tick)
+        parent.installEventFilter(self)
         self.hide()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        # The window may be made larger, or take the whole screen, while it is covered.
+        parent = self.parentWidget()
+        if parent is not None and watched is parent and event.type() == QEvent.Type.Resize and self.isVisible():
+            self.setGeometry(parent.rect())
+        return False
 
     # Opening and leaving --------------------------------------------------------------------------
 

@@ -9,6 +9,7 @@ from foxpath.core.days.studio import Days, DryNote, Laid, iso
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
 from foxpath.derive.days.plan import Better, plan_of, why_words
+from foxpath.derive.days.sitting import sittings_of
 from foxpath.document import edits
 from tests.core.days.checker import faults
 from tests.made import project
@@ -62,6 +63,38 @@ class Taken(Case):
     def test_in_the_middle_of_a_sitting_nothing_has_gone_by(self):
         begin, _, _ = self.sitting(0)
         self.assertTrue(self.planned(self.taken, begin + timedelta(minutes=40)).taken)
+
+    def _followed(self, late):
+        """Follow the plan into its first sitting of two tasks; the first of them ends some minutes late."""
+        done, number = self.taken, 0
+        while len(self.sitting(number)[2]) < 2:
+            done = edits.mark_done(done, self.whole(self.sitting(number)[2]))
+            number += 1
+        begin, end, rows = self.sitting(number)
+        moment = datetime.fromisoformat(rows[0].end) + timedelta(minutes=late)
+        done = edits.mark_done(done, [replace(rows[0], end=iso(moment))])
+        return begin, end, rows, moment, self.planned(done, moment)
+
+    def test_half_way_through_a_sitting_the_rest_of_it_is_as_it_was(self):
+        begin, end, rows, moment, planned = self._followed(0)
+        self.assertTrue(planned.taken)
+        first = sittings_of(self.results, self.taken, planned)[0]
+        self.assertEqual([step.begin for step in first.steps], [datetime.fromisoformat(row.begin) for row in rows[1:]])
+        self.assertEqual((first.begin, first.work), (begin - timedelta(minutes=15), (moment, end)))
+
+    def test_who_is_late_paints_on_after_it_and_at_no_time_twice(self):
+        _, _, rows, moment, planned = self._followed(7)
+        self.assertFalse(planned.taken)
+        coming = [
+            planned.diary.at(a)
+            for k, pieces in enumerate(planned.plan.pieces)
+            if k not in planned.layout.problem.done
+            for a, _ in pieces
+        ]
+        self.assertGreaterEqual(min(coming), moment)
+        # The evening goes on: what was next still is, a little later.
+        k = planned.layout.place(rows[1].task)
+        self.assertEqual(planned.diary.at(planned.plan.pieces[k][0][0]).date(), moment.date())
 
     def test_a_sitting_that_went_by_is_said_and_little_else_moves(self):
         _, end, rows = self.sitting(0)

@@ -240,6 +240,13 @@ class Around(EaselCase):
         self.press(Qt.Key.Key_V)
         self.assertTrue(view.view.upside_down)
 
+    def test_it_covers_the_window_however_large_that_becomes(self):
+        view = self.ready()
+        self.window.resize(1600, 1000)
+        self.app.processEvents()
+        self.assertEqual(view.size(), self.window.body.size())
+        self.assertGreater(view.view.room.width(), 560)
+
     def test_keys_are_the_easels_own_while_it_is_open(self):
         view = self.ready()
         stop = self.session.chosen.stop

@@ -323,11 +323,14 @@ class DaysStop(Stop):
             return
         rows = planned.rows()
         if self.session.edit(lambda p: edits.take_plan(p, rows), "take the plan"):
-            times = [(one.begin, one.end) for one in self._close.sittings]
-            self.session.runner.start(
-                "keep sittings", KeepSittings(project.name, times), lambda _: None,
-                failed=lambda words: self.session.said.emit(words, "must"), writes=True,
-            )  # fmt: skip
+            self._keep_sittings(project, self._close)
+
+    def _keep_sittings(self, project: Project, close: DaysClose) -> None:
+        times = [(one.begin, one.end) for one in close.sittings]
+        self.session.runner.start(
+            "keep sittings", KeepSittings(project.name, times), lambda _: None,
+            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
+        )  # fmt: skip
 
     def _try(self, key: str) -> None:
         project = self.session.project
@@ -352,9 +355,12 @@ class DaysStop(Stop):
         way, close = self._trial
         rows = close.planned.rows() if close.planned is not None else ()
         self._trial = None
-        self.session.edit(
+        project = self.session.project
+        done = self.session.edit(
             lambda p: edits.take_plan(replace(p, days=replace(way.days, holds=(), plan=())), rows), way.words
         )  # fmt: skip
+        if done and project is not None:
+            self._keep_sittings(project, close)
 
     def leave_trial(self) -> None:
         """Leave the way out that is tried."""
