@@ -36,6 +36,9 @@ from foxpath.window.stops.easel.client import ClientPage
 
 PAGES = (("today", "Today"), ("log", "Log"), ("client", "Client"), ("remind", "Set"))
 MOST_ROWS = 60
+KEYS_WORDS = (
+    "G covers the screen with one step. There: Space is done and goes on, H shows every key, Esc comes back here."
+)
 
 
 class EaselStop(Stop):
@@ -63,7 +66,7 @@ class EaselStop(Stop):
         self.acts = Buttons([("end", "End the sitting")], 1)
         self.acts.clicked.connect(lambda _: self.end())
         self.today_page = column(
-            self.before, self.carried_head, self.carried, self.steps_head, self.steps, self.acts, Words(SOLVENT, 12)
+            self.before, self.carried_head, self.carried, self.steps_head, self.steps, self.acts, Section("At the easel", "keys of one hand"), Words(KEYS_WORDS, 12.5), Words(SOLVENT, 12)
         )  # fmt: skip
         self.find = Field("search the log")
         self.find.blank = True
