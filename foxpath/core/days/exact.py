@@ -177,7 +177,7 @@ class _Model:
         of, plan = self.of, self.plan_at_hand
         count = len(of.tasks)
         first, behind = [of.start] * count, [0.0] * count
-        for i in self._order():
+        for i in of.order:
             if i in of.done:
                 first[i] = of.done[i][0][0]
                 continue
@@ -186,7 +186,7 @@ class _Model:
                 end = of.done[j][-1][1] if j in of.done else first[j] + of.tasks[j].minutes
                 at = max(at, end + of.low[k])
             first[i] = next((max(a, at) for a, b in self.sittings if b > at), at)
-        for i in reversed(self._order()):
+        for i in reversed(of.order):
             ways = [of.low[k] + behind[j] for j, k in of.out[i] if of.tasks[j].kind not in AFTER_PAINT]
             behind[i] = of.tasks[i].minutes + max(ways, default=0.0)
         top = of.finishes(plan)
@@ -195,20 +195,6 @@ class _Model:
             for i, task in enumerate(of.tasks)
         ]
         return first, last
-
-    def _order(self) -> list[int]:
-        """Return the tasks so that each comes after all it waits for."""
-        of, made = self.of, []
-        waiting = [len(before) for before in of.into]
-        ready = [i for i, n in enumerate(waiting) if not n]
-        while ready:
-            i = ready.pop()
-            made.append(i)
-            for j, _ in of.out[i]:
-                waiting[j] -= 1
-                if not waiting[j]:
-                    ready.append(j)
-        return made
 
     def _room(self, size: int, at: int, first: int, last: float, within: tuple[Piece, ...]) -> list[Piece]:
         """Return the sittings, or the parts of them, in which a chunk may lie."""

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from graphlib import TopologicalSorter
 
 from foxpath.core.days.tasks import AFTER_PAINT, Relation, Task
 
@@ -64,6 +65,13 @@ class Problem:
         The sittings of the plan before, which a task leaves only for a reason.
     due : mapping of task to minute
         By when it is to be done.
+    order : tuple of int
+        The places of the tasks, each after all it waits for.
+
+    Raises
+    ------
+    graphlib.CycleError
+        If tasks wait for one another in a ring; those of `derive.days.tasks` never do.
     """
 
     tasks: Sequence[Task]
@@ -79,6 +87,7 @@ class Problem:
     out: list[list[tuple[int, int]]] = field(init=False)
     low: list[int] = field(init=False)
     high: list[float] = field(init=False)
+    order: tuple[int, ...] = field(init=False)
     tails: tuple[float, ...] = field(init=False)
     pressing: frozenset[int] = field(init=False)
 
@@ -92,22 +101,17 @@ class Problem:
             self.out[a].append((b, k))
         self.low = [math.ceil(one.low_h * 60) for one in self.relations]
         self.high = [math.inf if one.high_h is None else math.floor(one.high_h * 60) for one in self.relations]
+        before = {i: [j for j, _ in mine] for i, mine in enumerate(self.into)}
+        self.order = tuple(TopologicalSorter(before).static_order())
         self.tails = self._tails()
         self.pressing = frozenset(self._before([i for i, mine in self.within.items() if len(mine) == 1]))
 
     def _tails(self) -> tuple[float, ...]:
         """Return the longest way from each task to the end, its own minutes included."""
-        made: dict[int, float] = {}
-
-        def tail(i: int) -> float:
-            if i not in made:
-                made[i] = self.tasks[i].minutes + max((self.low[k] + tail(j) for j, k in self.out[i]), default=0.0)
-            return made[i]
-
-        # From the back, so that no recursion runs deep.
-        for i in reversed(range(len(self.tasks))):
-            tail(i)
-        return tuple(made[i] for i in range(len(self.tasks)))
+        made = [0.0] * len(self.tasks)
+        for i in reversed(self.order):
+            made[i] = self.tasks[i].minutes + max((self.low[k] + made[j] for j, k in self.out[i]), default=0.0)
+        return tuple(made)
 
     def _before(self, tasks: Sequence[int]) -> set[int]:
         """Return all that must be done before some tasks, and these."""

@@ -89,21 +89,3 @@ def merged(relations: Sequence[Relation]) -> tuple[Relation, ...]:
             max(one.extra_min, other.extra_min), other.why,
         )  # fmt: skip
     return tuple(found.values())
-
-
-def circle(tasks: Sequence[Task], relations: Sequence[Relation]) -> tuple[str, ...]:
-    """Return the ids of tasks that wait for one another in a ring; empty when there is none."""
-    after: dict[str, list[str]] = {task.id: [] for task in tasks}
-    waiting = dict.fromkeys(after, 0)
-    for one in relations:
-        after[one.before].append(one.after)
-        waiting[one.after] += 1
-    ready = [key for key, n in waiting.items() if not n]
-    while ready:
-        key = ready.pop()
-        for other in after[key]:
-            waiting[other] -= 1
-            if not waiting[other]:
-                ready.append(other)
-        del waiting[key]
-    return tuple(waiting)

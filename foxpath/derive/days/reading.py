@@ -12,7 +12,6 @@ from foxpath.core.days.calendar import Interval
 from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
 from foxpath.core.days.studio import Days, day_of, moment_of
-from foxpath.core.days.tasks import circle
 from foxpath.core.findings import Finding
 from foxpath.core.passes.pace import Pace
 from foxpath.core.reporting import SILENT, Progress
@@ -265,10 +264,6 @@ def plan_findings(project: Project, planned: Planned) -> list[Finding]:
                 f"{minutes} min to restate, first at {task.part} · a longer sitting keeps more", "days", "lost",
             )
         )  # fmt: skip
-    if circle(problem.tasks, problem.relations):
-        found.append(
-            Finding("must", "Tasks wait for one another in a ring.", "change the order of passes", "days", "ring")
-        )
     if not exact.installed():
         found.append(
             Finding(

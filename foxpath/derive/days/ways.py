@@ -155,22 +155,12 @@ def earliest(layout: Layout) -> float:
     """
     problem = layout.problem
     begins = sorted(problem.sittings)
-    ready = [float(problem.start)] * len(problem.tasks)
-    order, waiting = [], [len(before) for before in problem.into]
-    queue = [i for i, n in enumerate(waiting) if not n]
-    while queue:
-        i = queue.pop()
-        order.append(i)
-        for j, _ in problem.out[i]:
-            waiting[j] -= 1
-            if not waiting[j]:
-                queue.append(j)
     ends = [0.0] * len(problem.tasks)
-    for i in order:
+    for i in problem.order:
         if i in problem.done:
             ends[i] = problem.done[i][-1][1]
             continue
-        at = max([ready[i], *(ends[j] + problem.low[k] for j, k in problem.into[i])])
+        at = max([float(problem.start), *(ends[j] + problem.low[k] for j, k in problem.into[i])])
         left = float(problem.tasks[i].minutes)
         end = float("inf")
         for a, b in begins:

@@ -4,6 +4,7 @@ import math
 import unittest
 from dataclasses import replace
 from datetime import datetime, timedelta
+from graphlib import CycleError
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from foxpath.core.days.forecast import forecast
 from foxpath.core.days.problem import Problem
 from foxpath.core.days.schedule import Hand, dispatch
 from foxpath.core.days.search import at_once, better
-from foxpath.core.days.tasks import Relation, Task, circle, merged
+from foxpath.core.days.tasks import Relation, Task, merged
 from tests.core.days.checker import faults
 
 START = datetime(2026, 3, 2)
@@ -181,10 +182,17 @@ class Better(unittest.TestCase):
         self.assertEqual(made.problem.finish(made.plan), made.plan.end(0))
         self.assertEqual(made.problem.cost(made.plan), made.plan.end(0) + 0.1 * made.plan.end(1) + 360 * 2)
 
-    def test_a_ring_is_found(self):
+    def test_a_ring_is_refused(self):
         tasks = [task("a", 5), task("b", 5), task("c", 5)]
-        self.assertEqual(set(circle(tasks, [Relation("a", "b", "after"), Relation("b", "a", "after")])), {"a", "b"})
-        self.assertEqual(circle(tasks, [Relation("a", "b", "after"), Relation("b", "c", "after")]), ())
+        with self.assertRaises(CycleError):
+            Problem(tasks, [Relation("a", "b", "after"), Relation("b", "a", "after")], [])
+
+    def test_each_comes_after_all_it_waits_for_and_has_the_longest_way_before_it(self):
+        tasks = [task("a", 5), task("b", 7), task("c", 11), task("d", 13)]
+        links = [("d", "c", 1.0), ("d", "b", 0.5), ("c", "b", 0.0), ("b", "a", 2.0)]
+        problem = Problem(tasks, [Relation(x, y, "after", low) for x, y, low in links], [])
+        self.assertEqual(problem.order, (3, 2, 1, 0))
+        self.assertEqual(problem.tails, (5, 7 + 120 + 5, 11 + 132, 13 + 60 + 143))
 
     def test_the_stricter_of_two(self):
         one = merged(
