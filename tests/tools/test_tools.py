@@ -6,6 +6,7 @@ import io
 import json
 import random
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -59,10 +60,17 @@ class Hammer(unittest.TestCase):
         self.assertIn("MemoryError", hammer.struck(case(MemoryError())))
         self.assertIn("says nothing", hammer.struck(case(hammer.AppError("Oh."))))
         self.assertEqual(hammer.struck(case(hammer.AppError("It is damaged.", "Open a copy."))), "")
-        with mock.patch.object(hammer, "MOST_SECONDS", 1.0):
-            import time
 
-            self.assertIn("TimeoutError", hammer.struck(hammer.Case("slow", lambda: time.sleep(3))))
+    def test_a_case_that_hangs_is_given_up_and_one_on_a_busy_machine_is_not(self):
+        def works():
+            until = time.process_time() + 2
+            while time.process_time() < until:
+                pass
+
+        with mock.patch.object(hammer, "MOST_SECONDS", 0.2), mock.patch.object(hammer, "STANDING", 3):
+            self.assertIn("processor time", hammer.struck(hammer.Case("works", works)))
+            self.assertIn("stood still", hammer.struck(hammer.Case("waits", lambda: time.sleep(3))))
+            self.assertEqual(hammer.struck(hammer.Case("is made to wait", lambda: time.sleep(0.4))), "")
 
     def test_a_fault_in_the_program_makes_it_fail(self):
         with (
