@@ -27,6 +27,13 @@ from foxpath.derive.passes.reading import (
     pass_findings,
     read_passes,
 )
+from foxpath.derive.progress.afar import (
+    ProgressClose,
+    close_progress,
+    progress_findings,
+    progress_record,
+    read_progress,
+)
 from foxpath.derive.results import Results
 from foxpath.derive.subject import Subject
 from foxpath.derive.zones.reading import zone_findings
@@ -50,6 +57,8 @@ DAYS = Subject("days", read_days, close_days, DaysClose(), days_findings, day_re
 
 EASEL = Subject("easel", read_easel, close_easel, EaselClose(), record=log_record, pages=log_pages)
 
+PROGRESS = Subject("progress", read_progress, close_progress, ProgressClose(), progress_findings, progress_record)
+
 SUBJECTS: tuple[Subject[Any, Any], ...] = (
     REFERENCE,
     ZONES,
@@ -62,6 +71,7 @@ SUBJECTS: tuple[Subject[Any, Any], ...] = (
     REHEARSAL,
     DAYS,
     EASEL,
+    PROGRESS,
 )
 """Every subject, in the order of the trail."""
 

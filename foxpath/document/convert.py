@@ -28,8 +28,10 @@ from foxpath.core.mixes.studio import MixedPile, Mixes, Sight
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import WAYS, PassEdit, School, Ways
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
+from foxpath.core.progress.touches import Touch, sound_touches
 from foxpath.core.reference import fitted
-from foxpath.document.model import Comb, Drawing, Lent, Project, Reference, Zone
+from foxpath.document.model import CanvasPhoto, Comb, Drawing, Lent, Project, Reference, Zone
+from foxpath.document.photos import sound_photos
 from foxpath.document.pictures import entry_name, reference_of
 from foxpath.document.places import eye_nearby, ids_of, nearby, sound
 
@@ -48,7 +50,22 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Entry: ("task", "step", "part", "act", "text", "of"),
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
-    Project: ("own_school", "ways", "noted", "earlier", "mixes", "days", "told", "easel", "commission"),
+    Touch: ("word", "text", "tool", "pile", "minutes", "dry", "photo", "day"),
+    CanvasPhoto: ("after", "corners", "spots"),
+    Project: (
+        "own_school",
+        "ways",
+        "noted",
+        "earlier",
+        "mixes",
+        "days",
+        "told",
+        "easel",
+        "commission",
+        "photos",
+        "touches",
+        "left_alone",
+    ),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
     Feature: ("toes",),
@@ -115,8 +132,9 @@ def _converter(*, whole: bool) -> cattrs.Converter:
     ):
         if cls is not Project:
             made.register_unstructure_hook(cls, unstructure(cls))
-    lent, drawing = unstructure(Lent), unstructure(Drawing)
+    lent, drawing, photo = unstructure(Lent), unstructure(Drawing), unstructure(CanvasPhoto)
     made.register_unstructure_hook(Lent, lambda one: _flat(lent(one)))
+    made.register_unstructure_hook(CanvasPhoto, lambda one: _flat(photo(one)))
     made.register_unstructure_hook(Drawing, lambda one: {**_flat(drawing(one)), "marked": dict(drawing(one)["marked"])})
     made.register_unstructure_hook(Project, unstructure(Project))
     renamed: dict[str, Any] = {name: override(rename=other) for name, other in _RENAMED.items()}
@@ -286,6 +304,8 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
                 told=sound_entries(made.told),
                 easel=sound_easel(made.easel),
                 commission=sound_commission(made.commission),
+                photos=sound_photos(made.photos),
+                touches=sound_touches(made.touches),
             )
         )
     )
@@ -304,6 +324,7 @@ def _readable(record: dict[str, Any], picture: Callable[[str], bytes]) -> dict[s
 
     made = {**record, "reference": opened(record["reference"])["reference"]}
     made["shelf"] = [opened(one) for one in record.get("shelf", ())]
+    made["photos"] = [opened(one) for one in record.get("photos", ())]
     drawing = record.get("drawing")
     made["drawing"] = {**opened(drawing), "marked": list(drawing.get("marked", {}).items())} if drawing else None
     made["zones"] = [_zone(one) for one in record["zones"]]

@@ -25,6 +25,8 @@ from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.studio import Mixes
 from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools, under_light
 from foxpath.core.passes.schools import together
+from foxpath.core.progress.spots import Spot
+from foxpath.core.progress.touches import Touch
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
 from foxpath.core.reference.correction import Correction
@@ -343,6 +345,33 @@ class Drawing:
     marked: tuple[tuple[str, tuple[Pairs, ...]], ...] = ()
 
 
+@dataclass(frozen=True)
+class CanvasPhoto:
+    """A photograph of the canvas.
+
+    Attributes
+    ----------
+    id : str
+    reference : Reference
+        Upright, and no larger than it serves (see `edits.progress.kept_photo`).
+    taken : str
+        ISO local minute.
+    after : str
+        Key of the last pass that was done; empty where that was not said.
+    corners : Pairs
+        Of the canvas in it as they were dragged, its own pixels, clockwise from the top left; empty where they are found.
+    spots : tuple of Spot
+        Places of known colour in it.
+    """
+
+    id: str
+    reference: Reference
+    taken: str
+    after: str = ""
+    corners: Pairs = ()
+    spots: tuple[Spot, ...] = ()
+
+
 @dataclass(frozen=True, slots=True)
 class Holds:
     """What a field of the project holds, for all that must find it (see `places`).
@@ -448,6 +477,12 @@ class Project:
         The log: what was said at the easel.
     easel : Easel
     commission : Commission
+    photos : tuple of CanvasPhoto
+        Of the canvas, in the order they were taken.
+    touches : tuple of Touch
+        What was said of touch-ups.
+    left_alone : tuple of Pairs
+        Outlines of what is to be left alone, reference pixels.
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -492,6 +527,9 @@ class Project:
     told: tuple[Entry, ...] = field(default=(), metadata=PLAIN)
     easel: Easel = field(default_factory=Easel, metadata=PLAIN)
     commission: Commission = field(default_factory=Commission, metadata=PLAIN)
+    photos: tuple[CanvasPhoto, ...] = field(default=(), metadata=holds(pictures=True))
+    touches: tuple[Touch, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
+    left_alone: tuple[Pairs, ...] = field(default=(), metadata=holds(pixels=True))
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property
@@ -510,6 +548,10 @@ class Project:
             x, y = np.mean(eyes, axis=0)
             return float(x), float(y)
         return self.crop.x + self.crop.width / 2, self.crop.y + self.crop.height * 0.38
+
+    def photo(self, photo_id: str) -> CanvasPhoto | None:
+        """Return the photograph of the canvas with this id, or None."""
+        return next((one for one in self.photos if one.id == photo_id), None)
 
     def zone(self, zone_id: str) -> Zone | None:
         """Return the zone with this id, or None."""

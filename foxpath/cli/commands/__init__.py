@@ -45,6 +45,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("painted", "Note what a pass took; later estimates learn from it."),
     Command("log", "Show, search or write what was told at the easel: text, CSV or sheets."),
     Command("note", "Write a word about a part into the log: touch-dry, tacky, too dark, or a text."),
+    Command("progress", "Compare a photograph of the canvas with the plan: squared.png, touch-ups.pdf, progress.json."),
     Command("proof", "Write a proof for the client, as PDF and PNG: the planned painting, its colours and its date."),
     Command("check", "List findings; exit status 1 if any must be mended."),
 )

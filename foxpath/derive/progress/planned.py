@@ -1,0 +1,167 @@
+"""What a photograph is compared with: the rehearsal of the passes done by two hands, with parts, eyes and borders."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from foxpath.core.arrays import Bool, Rgb8
+from foxpath.core.errors import InputError
+from foxpath.core.fingerprint import fingerprint
+from foxpath.core.frame import Frame
+from foxpath.core.passes import PassPlan
+from foxpath.core.progress.judge.features import catchlight_of, hour_of
+from foxpath.core.progress.planned import Planned, PlannedEdge, PlannedEye, PlannedPart, planned_of
+from foxpath.core.progress.small import lab_of
+from foxpath.core.reporting import SILENT, Progress
+from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.rehearsal.painting import Rehearsed, one_by_one, rehearse, size_for
+from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of
+from foxpath.document.edits import eye_zone
+from foxpath.document.model import Project
+
+WORK_PX = 1500
+"""Width of the work picture; that of the window's rehearsal, which is there already."""
+OTHER_HAND = 7919
+"""Added to the seed for the other hand."""
+
+
+def painted_passes(results: Results, project: Project) -> tuple[PassPlan, ...]:
+    """Return the passes that are on, in their order."""
+    return tuple(plan for plan in passes_of(results, project) if plan.on)
+
+
+def last_done(results: Results, project: Project) -> str:
+    """Return the key of the last pass that is known to be done from the log and the days; empty when none is."""
+    keys = [plan.role.key for plan in painted_passes(results, project)]
+    done = {one.role for one in project.noted}
+    done |= {one.task.split(".")[0] for one in project.days.done}
+    known = [k for k, key in enumerate(keys) if key in done]
+    return keys[max(known)] if known else ""
+
+
+def resolved_pass(results: Results, project: Project, after: str) -> str:
+    """Return the key of the pass that `after` names: its key, its number from 1, "last" or "" for the last that is known to be done, else the last.
+
+    Raises
+    ------
+    InputError
+        When the plan has no such pass, or no pass at all.
+    """
+    plans = painted_passes(results, project)
+    keys = [plan.role.key for plan in plans]
+    if not keys:
+        raise InputError("Nothing is planned yet that a photograph could be compared with.", "Outline a part first.")
+    if after in ("", "last"):
+        return last_done(results, project) or keys[-1]
+    named = {str(k): key for k, key in enumerate(keys, 1)} | {key: key for key in keys}
+    if after not in named:
+        raise InputError(f"There is no pass “{after}”.", f"Passes are {', '.join(keys)}.")
+    return named[after]
+
+
+def standing_key(
+    results: Results, project: Project, after: str, width: int = WORK_PX, progress: Progress = SILENT
+) -> str:
+    """Return the fingerprint of all that a photograph taken after a pass is compared with. Raises `Cancelled`."""
+    standing = _rehearsed(results, project, after, width, progress)[-1].standing
+    borders = [(border.front, border.back, round(plan.width_mm, 2)) for border, plan in edges_of(results, project)]
+    parts = [(z.id, z.name, z.kind, z.group) for z in project.back_to_front()]
+    return fingerprint(
+        "planned", standing.kept, project.outlines, project.eyes, project.left_alone, borders, parts, width, after
+    ).hex()
+
+
+def _rehearsed(results: Results, project: Project, after: str, width: int, progress: Progress) -> list[Rehearsed]:
+    """Return the passes as rehearsed, to the one that is done; the window's own rehearsal is taken up."""
+    keys = [plan.role.key for plan in painted_passes(results, project)]
+    return rehearse(results, project, width, progress, keep=False)[: keys.index(after) + 1]
+
+
+def planned_for(
+    results: Results, project: Project, after: str, progress: Progress = SILENT, width: int = WORK_PX
+) -> Planned:
+    """Return what a photograph taken after a pass is compared with. Raises `Cancelled`.
+
+    Parameters
+    ----------
+    results : Results
+    project : Project
+    after : str
+        Key of the last pass that was done (see `resolved_pass`).
+    progress : Progress
+    width : int
+        Of the work picture, px.
+    """
+    done = _rehearsed(results, project, after, width, progress.part(0, 0.5))
+    key = ("another hand", standing_key(results, project, after, width))
+    number = len(done) - 1
+    other = results.memo.get(key, lambda: _by_another_hand(results, project, width, number, progress.part(0.5, 1)))
+    ground = next((one.standing.shown for one in done if one.plan.role.act == "ground"), None)
+    whisker = next((k for k, one in enumerate(done) if one.plan.role.act == "whiskers"), 0)
+    before = done[whisker - 1].standing.shown if whisker > 0 else None
+    progress.at(1)
+    return _made(results, project, done[-1].standing.shown, other, before, ground, width)
+
+
+def _by_another_hand(results: Results, project: Project, width: int, number: int, progress: Progress) -> Rgb8:
+    other = replace(project, seed=(project.seed + OTHER_HAND) % 2**32)
+    for k, one in enumerate(one_by_one(results, other, width, progress)):
+        if k == number:
+            return np.ascontiguousarray(one.standing.shown)
+    raise AssertionError("the other hand paints the same passes")
+
+
+def _made(
+    results: Results, project: Project, rgb: Rgb8, other: Rgb8, before: Rgb8 | None, ground: Rgb8 | None, width: int
+) -> Planned:
+    columns, rows, px_per_mm = size_for(project, width)
+    frame = Frame(project.crop, columns, rows, project.mm_per_px)
+    zones = project.back_to_front()
+    parts = [
+        PlannedPart(z.id, z.name, z.kind, z.group, project.coat_of(z).length_mm, bool(z.kind_of().hair)) for z in zones
+    ]
+    borders = [
+        PlannedEdge(border.front, border.back, float(plan.width_mm), tuple(frame.to_grid(run) for run in border.runs))
+        for border, plan in edges_of(results, project)
+    ]
+    shown = np.ascontiguousarray(rgb)
+    return planned_of(
+        shown, other, labels_of(results, project, frame), parts, px_per_mm, _eyes(project, frame, shown, px_per_mm), borders,
+        np.ascontiguousarray(before) if before is not None else None,
+        np.ascontiguousarray(ground[::8, ::8]) if ground is not None else None, _alone(project, frame),
+    )  # fmt: skip
+
+
+def _eyes(project: Project, frame: Frame, rgb: Rgb8, px_per_mm: float) -> list[PlannedEye]:
+    lab = lab_of(rgb)
+    made = []
+    for eye in project.eyes:
+        zone = eye_zone(project, eye.iris.centre)
+        x, y = (float(v) for v in frame.to_grid(np.array([eye.iris.centre]))[0])
+        a, b = eye.iris.axes()
+        scale = 1 / frame.cell_px
+        rx, ry = float(np.hypot(a[0], b[0])) * scale, float(np.hypot(a[1], b[1])) * scale
+        if not (0 < x < frame.columns and 0 < y < frame.rows) or max(rx, ry) < 3:
+            continue
+        light = catchlight_of(lab, x, y, max(rx, ry), px_per_mm)
+        hour = hour_of(light[0] - x, light[1] - y) if light is not None else None
+        made.append(
+            PlannedEye(
+                eye.name or "eye", zone.id if zone is not None else "", x, y, rx, ry, hour, light[:2] if light else None
+            )
+        )
+    return made
+
+
+def _alone(project: Project, frame: Frame) -> Bool | None:
+    """Return where the painter leaves things alone on purpose; None where nowhere."""
+    import cv2
+
+    if not project.left_alone:
+        return None
+    mask = np.zeros(frame.shape, np.uint8)
+    for patch in project.left_alone:
+        cv2.fillPoly(mask, [np.round(frame.to_grid(np.array(patch))).astype(np.int32)], 1)
+    return np.asarray(mask > 0)
