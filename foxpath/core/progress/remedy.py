@@ -144,7 +144,7 @@ def _edge(size: float, planned: float, place: Place) -> Remedy:
         )
     how = "set crisp hairs over it" if place.hair else "recut it"
     return Remedy(
-        f"{_sentence(how)}{_with(place.pile)} to {mm_words(planned)}.", "fine round", 10, place.state != "wet"
+        f"{_sentence(how)}{_with(place.pile)}, to {mm_words(planned)}.", "fine round", 10, place.state != "wet"
     )
 
 

@@ -53,6 +53,8 @@ LEAST_SHARE = 0.10
 DRIED_ANEW = 1.15
 """What was still tacky after some hours is taken to be so for this much longer at least."""
 WHOLE = "the whole canvas"
+TOUCH = "touch."
+"""Keys of the tasks of touch-ups begin so."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -214,6 +216,7 @@ def work_of(
     _eyes(sheet, results, project, painted)
     _edges(sheet, results, project, painted)
     _looks(sheet, painted)
+    _touch_ups(sheet, project, painted)
     slowest = _ending(sheet, painted)
     dropped = tuple(
         Task(f"{sheet.name}:{_key(project, plan, indices)}", sheet.name, _part(project, indices), plan.role.name, "paint",
@@ -517,12 +520,49 @@ def _looks(sheet: _Sheet, painted: _Painted) -> None:
             sheet.after(task, look, hours, "eyes must rest")
 
 
+def _touch_ups(sheet: _Sheet, project: Project, painted: _Painted) -> None:
+    """Write the touch-ups down that are to be done: each after what lies on its part now, and before what is still to come over it."""
+    done = {f"{sheet.name}:{one.task}" for one in sheet.days.done}
+    places = {zone.id: k for k, zone in enumerate(project.back_to_front())}
+    names = {zone.id: zone.name for zone in project.zones}
+    layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}))
+    painting = [task.id for task in sheet.tasks if task.kind in ("paint", "eye", "blend")]
+    for touch in project.touches:
+        key = touch_key(touch.id)
+        if touch.word != "todo" and not (touch.word == "done" and f"{sheet.name}:{key}" in done):
+            continue
+        zone = places.get(touch.zone, -1)
+        over = [task for task in painting if zone in sheet.zones[task] or zone < 0]
+        laid = [task for task in over if task in done]
+        made = sheet.task(
+            key, names.get(touch.zone, WHOLE), "Touch-up", touch.minutes, "touch-up", layer, (zone,) if zone >= 0 else ()
+        )  # fmt: skip
+        # Where the log knows of no paint yet, the part is finished first.
+        for task in laid[-1:] or over[-1:]:
+            if touch.dry and task in sheet.layers:
+                sheet.dry(task, made)
+            else:
+                sheet.after(task, made, 0, "it is mended where it lies")
+        for task in over if laid else ():
+            if task not in done:
+                sheet.dry(made, task)
+        if zone >= 0 and len(laid) == len(over):
+            painted.over[zone] = made
+
+
+def touch_key(touch_id: str) -> str:
+    """Return the key of the task of a touch-up."""
+    return f"{TOUCH}{touch_id}"
+
+
 def _ending(sheet: _Sheet, painted: _Painted) -> tuple[str, ...]:
     """Write touch-ups, photograph, varnish and hand-over down; return the layers that a finger tests before varnish."""
     tops = sorted({*painted.over.values(), *(task for mine in painted.acts.values() for task, _ in mine)})
     look = sheet.task("look.end", WHOLE, "Rest and look", 15, "look")
     layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}))
-    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 60, "touch-up", layer)
+    # Those that are told singly already are not counted once more.
+    told = any(task.kind == "touch-up" for task in sheet.tasks)
+    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 20 if told else 60, "touch-up", layer)
     photo = sheet.task("photograph", WHOLE, "Photograph", 15, "photograph")
     # Everything stands before it is looked at; touch-ups are local, and wait for no thick highlight.
     edges = [task.id for task in sheet.tasks if task.kind in ("edge", "eye", "blend")]

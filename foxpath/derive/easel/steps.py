@@ -11,7 +11,7 @@ from foxpath.core.units import mm_words, percent
 from foxpath.derive.days.plan import Planned
 from foxpath.derive.days.sitting import Sitting
 from foxpath.derive.days.sitting import Step as DayStep
-from foxpath.derive.days.tasks import STEP_GROUPS
+from foxpath.derive.days.tasks import STEP_GROUPS, TOUCH, touch_key
 from foxpath.derive.eyes.homes import eyes_in
 from foxpath.derive.eyes.reading import eye_plan
 from foxpath.derive.mixes.palette import palette_of, rack_of
@@ -122,7 +122,9 @@ def steps_of(results: Results, project: Project, planned: Planned, sitting: Sitt
         if task.id not in work.zones:
             continue
         plan, zones = passes.get(work.roles[task.id]), work.zones[task.id]
-        if task.kind == "eye":
+        if task.key.startswith(TOUCH):
+            made.append(_touch_up(project, day, task.key, work.zones[task.id]))
+        elif task.kind == "eye":
             made += _eye(results, project, day, task.key)
         elif task.kind in PAINTS and plan is not None and zones:
             made += _parts(results, project, plan, day, task.key, task.kind, zones)
@@ -177,6 +179,21 @@ def _parts(
             step = replace(step, gate=_gate(plan))
         made.append(step)
     return made
+
+
+def _touch_up(project: Project, day: DayStep, key: str, zones: Sequence[int]) -> EaselStep:
+    """Return the step of a touch-up, as the list has it."""
+    touch = next((one for one in project.touches if touch_key(one.id) == key), None)
+    zone = zones[0] if zones else -1
+    if touch is None:
+        return EaselStep(
+            key, key, day.task, day.act, day.part, zone, LOOKS["Touch-ups"], minutes=day.minutes, last=day.whole
+        )
+    far = f"pile: {touch.pile.removeprefix('pile ')}" if touch.pile else ""
+    return EaselStep(
+        f"{key}/touch", key, day.task, day.act, day.part, zone, touch.text, touch.tool, far=far,
+        wet=day.note or ("on dry paint" if touch.dry else ""), minutes=day.minutes, last=day.whole,
+    )  # fmt: skip
 
 
 def _gate(plan: PassPlan) -> str:

@@ -95,7 +95,7 @@ class Looked:
         """Return what can be trusted, row by row: the matter, what was found, and how far it holds."""
         found = {"corners": "corners by hand", "features": "by the picture", "outline": "by its outline"}[self.way]
         hidden = [SIDES[k] for k in range(4) if k not in self.sides]
-        sides = f"{len(self.sides)} sides" if len(self.sides) < 4 else "4 sides"
+        sides = count_words(len(self.sides), "side")
         rows = [
             ("squared", f"{found}, {sides}", f"corners to {self.doubt_mm:.1f} mm" + (f"; {' and '.join(hidden)} not seen" if hidden else "")),
             ("drawing", f"{self.registration_mm:.1f} mm apart", "hand and camera together; under 1.3 mm is not told"),

@@ -65,7 +65,8 @@ def end_step(project: Project, kind: str, moment: datetime, *, finishes: bool, t
     begin, end = now.local, max(moment.replace(tzinfo=None), now.local + LEAST_PIECE)
     piece = Laid(now.task, iso(begin), iso(end + timedelta(seconds=59)))
     if kind == "done" and finishes:
-        return mark_done(made, [piece])
+        touched = tuple(replace(one, word="done") if f"touch.{one.id}" == now.task else one for one in made.touches)
+        return mark_done(replace(made, touches=touched), [piece])
     return mark_begun(made, [piece])
 
 

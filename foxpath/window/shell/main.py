@@ -32,6 +32,10 @@ if TYPE_CHECKING:
 COURSE_TALL, COURSE_SHORT = 108, 78
 
 
+COMPARES = {Qt.Key.Key_B: "before", Qt.Key.Key_R: "reference", Qt.Key.Key_E: "earlier"}
+"""What is shown while a key is held, where a painting is."""
+
+
 class MainWindow(Papers):
     """One window on one painting."""
 
@@ -314,6 +318,9 @@ class MainWindow(Papers):
             self.stop.refresh()
             self.bench.set_words(self.stop.title, self.stop.reading())
         self._refresh_trail()
+        if self.project is not None and self.stop.shows_painting:
+            self._refresh_course()
+            self._show_standing()
 
     def _refresh_trail(self) -> None:
         if self.project is None:
@@ -423,6 +430,10 @@ class MainWindow(Papers):
         """Show the open pass as it stands, what came before it, the reference, or a frame being played."""
         if not self.stop.shows_painting or self._compare == "reference":
             self._show_rgb(None, None)
+            return
+        own = self.stop.own_picture(self._compare)
+        if own is not None:
+            self._show_rgb(own, own)
             return
         if self._playing_frame is not None and not self._compare:
             self._show_rgb(self._playing_frame, self._playing_frame)
@@ -559,7 +570,7 @@ class MainWindow(Papers):
         sheet.show()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        compare = {Qt.Key.Key_B: "before", Qt.Key.Key_R: "reference"}.get(Qt.Key(event.key()))
+        compare = COMPARES.get(Qt.Key(event.key()))
         if self.project is None:
             super().keyPressEvent(event)
         elif compare and self.stop.shows_painting and not event.isAutoRepeat():
@@ -573,7 +584,7 @@ class MainWindow(Papers):
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_B, Qt.Key.Key_R) and not event.isAutoRepeat() and self._compare:
+        if Qt.Key(event.key()) in COMPARES and not event.isAutoRepeat() and self._compare:
             self._compare = ""
             self._show_standing()
         else:

@@ -134,6 +134,18 @@ STOPS: tuple[StopSpec, ...] = (
         "easel.stop:EaselStop",
         (("G", "to the easel, over the whole screen"), ("Space", "there: done, next"), ("H", "there: all its keys")),
     ),
+    StopSpec(
+        "progress",
+        "Progress",
+        "progress.stop:ProgressStop",
+        (
+            ("Up Down", "touch-up before, touch-up after"),
+            ("T  K", "to do, keep it on purpose"),
+            ("D  Delete", "done, strike it out"),
+            ("hold B  E", "the plan, the photograph before"),
+            ("Shift drag", "leave an area alone"),
+        ),
+    ),
 )
 """Every stop in the order of the work; trail, shortcuts, the sheet of keys and "Go on" follow it."""
 

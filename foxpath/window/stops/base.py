@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from foxpath.core.arrays import Rgb8
 from foxpath.core.findings import Finding
 from foxpath.derive.frames import map_frame
 from foxpath.derive.zones.shapes import labels_of
@@ -92,6 +93,13 @@ class Stop(OnPicture):
     def open_role(self) -> str:
         """Return the role of the pass this stop has open, empty for none."""
         return ""
+
+    def own_picture(self, compare: str) -> Rgb8 | None:
+        """Return a picture of the whole canvas that is shown in place of the rehearsal; None for the rehearsal.
+
+        `compare` is what a held key asks for: "before", "reference" or "earlier"; empty for none.
+        """
+        return None
 
     def resting_combs(self) -> tuple[Pairs, ...]:
         """Return the combs that are drawn with the growth."""

@@ -26,6 +26,7 @@ SETS_OFF: dict[str, tuple[tuple[str, float], ...]] = {
     "lights": (("growth", 12),),
     "place": (("value", 14), ("stroke", 14), ("warmth", 14), ("catchlight", 6)),
     "edge": (("smooth", 8),),
+    "value": (("warmth", 16), ("strength", 16)),
 }
 """What a fault sets off besides itself, and within how many mm: only the fault is told."""
 MOST = 40
@@ -117,7 +118,12 @@ def ranked(found: Sequence[Candidate], px_per_mm: float, from_m: float, most: in
 
     def set_off(one: Candidate) -> bool:
         return any(
-            kind == one.kind and other is not one and _away_mm(one, other, px_per_mm) < reach and one.eye < 0
+            kind == one.kind
+            and other is not one
+            and _away_mm(one, other, px_per_mm) < reach
+            and one.eye < 0
+            # Whole parts are told beside each other; what is darker in a patch is duller there too.
+            and (other.kind != "value" or (other.rule == "value patch") == one.rule.endswith("patch"))
             for other in kept
             for kind, reach in SETS_OFF.get(other.kind, ())
         )

@@ -24,6 +24,8 @@ STRETCH_MM, EVERY_MM = 22.0, 8.0
 SIDE_FROM_MM, NARROW_FROM_MM, SIDE_TO_MM = 3.5, 1.5, 8.0
 PATH_MM = 3.5
 LEAST_STEP = 8.0
+RIM_MM = 4.0
+"""So near the canvas's border the frame's own doubt makes edges soft."""
 STEEP_MM, OVER_MM = 0.5, 1.2
 """A step is read over so many mm across, and its path over so many along."""
 FLOOR_MM = 0.35
@@ -78,6 +80,9 @@ def stretches(planned: Planned, seen: Seen) -> list[Stretch]:
     fine = 0.35 * ACROSS_MM * planned.px_per_mm
     pictures = [blur(one, fine) for one in pictures] if fine > 0.3 else pictures
     use = seen.use.astype(np.uint8)
+    rim = round(RIM_MM * planned.px_per_mm)
+    use[:rim] = use[-rim:] = 0
+    use[:, :rim] = use[:, -rim:] = 0
     found = []
     for edge in planned.edges:
         kinds = {planned.parts[k].kind for k in (edge.front, edge.back) if k >= 0}

@@ -1,0 +1,844 @@
+"""Stop 12, Progress: a photograph of the canvas against the plan, what to touch up, and when to stop."""
+
+import math
+from datetime import datetime
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from foxpath.core.arrays import Rgb8
+from foxpath.core.clock import now
+from foxpath.core.errors import AppError
+from foxpath.core.progress.spots import GREY_CARD, Spot
+from foxpath.core.progress.touches import OWN, Touch
+from foxpath.core.units import count_words, duration_words
+from foxpath.derive.handout.progress import WriteProgress
+from foxpath.derive.pictures import picture_of
+from foxpath.derive.progress.afar import ProgressClose
+from foxpath.derive.progress.cameras import FolderCamera, StandInCamera, Taken
+from foxpath.derive.progress.planned import painted_passes, resolved_pass
+from foxpath.derive.progress.reading import PhotoRead, ReadPhoto, ReadTrend, Trend, Usual, trends, usual_errors
+from foxpath.derive.progress.touchups import TouchUp
+from foxpath.derive.subjects import PROGRESS
+from foxpath.document import edits
+from foxpath.document.model import CanvasPhoto, Project
+from foxpath.document.photos import check_picture, kept_photo, taken_at
+from foxpath.window.bench.bench import column, panel
+from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.controls import Choice, Field
+from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, TallRows, Words
+from foxpath.window.look import draw
+from foxpath.window.look.theme import colour
+from foxpath.window.picture.view import image_of
+from foxpath.window.picture.viewport import Viewport
+from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.on_picture import Point
+from foxpath.window.stops.progress.photo import PhotoCorners
+from foxpath.window.stops.progress.touches import TouchRows, rows_of
+
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic)"
+PAGES = (("list", "List"), ("photo", "Photograph"), ("trend", "Trend"))
+WATCH_MS = 2000
+SMALL_PX = 420
+LAID_OVER = (("", "canvas"), ("plan", "plan"), ("earlier", "before"))
+STAND_IN_SEED = 21
+MOST_TRUST = 7
+DISC = 13.0
+HOLDS = (
+    ("edge", "the plan", "hold B"),
+    ("outline", "the reference", "hold R"),
+    ("frame", "the photograph before", "hold E"),
+)
+
+
+class ProgressStop(Stop):
+    """The canvas squared up, with numbered places; the list beside it."""
+
+    code, title = "progress", "Progress"
+    shows_painting = True
+    cursor = Qt.CursorShape.ArrowCursor
+
+    def make_panel(self) -> QWidget:
+        self.pages = Choice(list(PAGES), "page of progress")
+        self.pages.chosen.connect(self.open_page)
+        self.next = NextStep("hair")
+        self.next.asked.connect(self.go)
+        self.found = FindingList(self.code)
+        self.found.asked.connect(self._write_down)
+        self.add = Buttons([("file", "Open …"), ("watch", "Watch …"), ("stand", "Stand-in")], 3)
+        self.add.buttons["file"].setToolTip("A photograph of the canvas")
+        self.add.buttons["watch"].setToolTip("A folder that photographs arrive in")
+        self.add.buttons["stand"].setToolTip(
+            "A camera that stands in: it photographs the plan painted by another hand, with faults in it"
+        )
+        self.add.clicked.connect(self._add)
+        self.reasons = Words("", 12.5)
+        self.list_head = Section("Touch-ups", "what the eye sees first")
+        self.rows = TouchRows()
+        self.rows.chosen.connect(self._choose)
+        self.says = Words("", 13, "text")
+        self.why = Words("", 12)
+        self.acts = Buttons([("todo", "To do"), ("leave", "Keep it"), ("struck", "Strike out"), ("done", "Done")], 2)
+        self.acts.clicked.connect(self.say)
+        self.line_head = Section("Stop here", "")
+        self.below = TouchRows()
+        self.below.chosen.connect(self._choose)
+        self.own = Field("a touch-up of your own")
+        self.own.setPlaceholderText("what jumps out after days of looking")
+        self.own.taken.connect(self.add_own)
+        self.own_note = Words("Written down here it joins the list, at the part you chose last.", 12)
+        self.agrees_head = Section("Agrees with the plan", "part by part, ΔE")
+        self.agrees = Rows("how parts agree with the plan")
+        self.agrees.chosen.connect(self._fly_to_part)
+        self.over = Choice(list(LAID_OVER), "what is laid over")
+        self.over.chosen.connect(self._lay_over)
+        self.sheets = Buttons([("sheet", "Write it …"), ("easel", "To the easel")], 2)
+        self.sheets.clicked.connect(self._sheet)
+        self.entry_head = Section("", "")
+        self.list_page = column(
+            self.reasons, self.entry_head, self.says, self.why, self.acts, self.list_head, self.rows, self.line_head, self.below,
+            Section("Your own", "also after days of hanging"), self.own, self.own_note, self.agrees_head, self.agrees,
+            Section("Laid over", "or hold B, R, E"), self.over, Section("To hand on", ""), self.sheets,
+        )  # fmt: skip
+        self.photo_head = Section("Photograph", "")
+        self.corners = PhotoCorners()
+        self.corners.moved.connect(self.set_corners)
+        self.corners.clicked.connect(self._card_at)
+        self.trust = [Words("", 12.5) for _ in range(MOST_TRUST)]
+        self.photo_acts = Buttons(
+            [("find", "Find again"), ("card", "Grey card"), ("no card", "No card"), ("remove", "Take it out")],
+            2,
+        )
+        self.photo_acts.clicked.connect(self._photo_act)
+        self.after_head = Section("Passes done", "compared with the plan of these")
+        self.after = Rows("the last pass that was done")
+        self.after.chosen.connect(self.set_after)
+        self.shelf_head = Section("All photographs", "")
+        self.shelf = Rows("photographs of the canvas")
+        self.shelf.chosen.connect(self.show_photo)
+        self.alone_head = Section("Left alone", "Shift drag round it")
+        self.alone_words = Words("", 12.5)
+        self.alone_acts = Buttons([("again", "Judge it all again")], 1)
+        self.alone_acts.clicked.connect(lambda _: self.session.edit(edits.judge_again, "judge it all again"))
+        self.photo_page = column(
+            self.photo_head, self.corners, *self.trust, self.photo_acts, self.after_head, self.after, self.shelf_head, self.shelf,
+            self.alone_head, self.alone_words, self.alone_acts, Section("A light place", ""),
+            Words("Even daylight from the side, no flash, square on; a grey card at the edge. Varnish shines: move the lamp and take a second one.", 12.5),
+        )  # fmt: skip
+        self.trend_words = Words("", 12.5)
+        self.trend_head = Section("Part by part", "ΔE from the plan, photograph by photograph")
+        self.trend = TallRows("how parts came along")
+        self.usual_head = Section("Your usual errors", "over all photographs")
+        self.usual = Rows("your usual errors")
+        self.trend_page = column(self.trend_words, self.trend_head, self.trend, self.usual_head, self.usual)
+        self.keys = Gestures(list(HOLDS))
+        self._bodies = {"list": self.list_page, "photo": self.photo_page, "trend": self.trend_page}
+        self._page, self._photo, self._entry, self._over, self._failed = "list", "", "", "", ""
+        self._read: PhotoRead | None = None
+        self._reads: list[PhotoRead] = []
+        self._small: tuple[str, QImage] | None = None
+        self._lasso: list[Point] = []
+        self._wanted: tuple[Project | None, str] = (None, "")
+        self.camera: FolderCamera | None = None
+        self._stand_in = STAND_IN_SEED
+        self._watch = QTimer(self)
+        self._watch.setInterval(WATCH_MS)
+        self._watch.timeout.connect(self._look_in_folder)
+        return panel(self.pages, self.next, self.found, self.add, *self._bodies.values(), self.keys)
+
+    # What is known --------------------------------------------------------------------------------
+
+    @property
+    def photo(self) -> CanvasPhoto | None:
+        """The photograph that is looked at: the chosen one, else the last."""
+        project = self.session.project
+        if project is None or not project.photos:
+            return None
+        return project.photo(self._photo) or project.photos[-1]
+
+    @property
+    def read(self) -> PhotoRead | None:
+        """What was read off it; None before that, and when it could not be used."""
+        photo = self.photo
+        known = self._read
+        return (
+            known
+            if known is not None and photo is not None and known.photo is not None and known.photo.id == photo.id
+            else None
+        )
+
+    @property
+    def entry(self) -> TouchUp | None:
+        """The chosen entry."""
+        read = self.read
+        if read is None:
+            return None
+        return next((one for one in read.entries if str(one.number) == self._entry), None)
+
+    def open_role(self) -> str:
+        read = self.read
+        return read.looked.after if read is not None else ""
+
+    def own_picture(self, compare: str) -> Rgb8 | None:
+        """Return the canvas, or what is laid over it while a key is held; the reference is the window's own."""
+        read = self.read
+        what = {"before": "plan", "earlier": "earlier"}.get(compare, self._over if not compare else "")
+        if read is None or compare == "reference":
+            return None
+        if what == "plan":
+            return read.looked.plan
+        if what == "earlier":
+            before = self.before
+            return before.looked.rgb if before is not None else read.looked.rgb
+        return read.looked.rgb
+
+    @property
+    def before(self) -> PhotoRead | None:
+        """The photograph before the one that is looked at, where it was read."""
+        photo = self.photo
+        if photo is None:
+            return None
+        earlier = [one for one in self._reads if one.photo is not None and one.photo.taken < photo.taken]
+        return earlier[-1] if earlier else None
+
+    # Reading --------------------------------------------------------------------------------------
+
+    def enter(self) -> None:
+        super().enter()
+        self._ask()
+
+    def _ask(self) -> None:
+        """Read the photograph again when it, the plan or what was said has changed."""
+        project, photo = self.session.project, self.photo
+        if project is None or photo is None or self.session.chosen.stop != self.code:
+            return
+        known, photo_id = self._wanted
+        if known is project and photo_id == photo.id:
+            return
+        self._wanted, self._failed = (project, photo.id), ""
+        request = ReadPhoto(self.session.results, project, photo)
+        self.session.runner.start("photograph", request, self._take, failed=self._fail)
+
+    def _take(self, read: PhotoRead) -> None:
+        self._read = read
+        if self.entry is None:
+            self._entry = str(read.open[0].number) if read.open else ""
+        self.restated.emit()
+        self.refresh()
+        self.picture.update()
+        project = self.session.project
+        if project is not None and len(project.photos) > 1:
+            self.session.runner.start("trend", ReadTrend(self.session.results, project), self._take_trend)
+        else:
+            self._reads = [read]
+
+    def _fail(self, words: str) -> None:
+        self._read, self._failed = None, words
+        self.restated.emit()
+        self.refresh()
+        self.picture.update()
+
+    def _take_trend(self, reads: list[PhotoRead]) -> None:
+        self._reads = reads
+        self.refresh()
+
+    # The bench ------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        project = self.session.project
+        if project is None:
+            return
+        self._ask()
+        self.pages.set_value(self._page)
+        photo, read = self.photo, self.read
+        for key, body in self._bodies.items():
+            body.setVisible(key == self._page and photo is not None)
+        self.pages.setVisible(photo is not None)
+        self.keys.setVisible(read is not None)
+        readings = self.session.readings
+        close = readings.close(PROGRESS) if readings is not None else ProgressClose()
+        self.found.set_findings(list(close.findings), [("say", "write it down")])
+        self._refresh_next(project, photo, read)
+        if photo is None:
+            return
+        if self._page == "list":
+            self._refresh_list(project, read)
+        elif self._page == "photo":
+            self._refresh_photo(project, photo, read)
+        else:
+            self._refresh_trend(project)
+
+    def _refresh_next(self, project: Project, photo: CanvasPhoto | None, read: PhotoRead | None) -> None:
+        watched = f" Watching {self.camera.folder.name}." if self.camera is not None else ""
+        if photo is None:
+            self.next.set_words(
+                "Photograph the canvas",
+                f"All four sides in it, no flash; it is compared with the passes done.{watched}",
+                "Open …",
+            )
+        elif self._failed:
+            self.next.set_words("This photograph cannot be used", self._failed, "Corners")
+        elif read is None:
+            self.next.set_words(
+                "Reading the photograph", "The plan is painted by another hand, then the two are compared."
+            )
+        elif not read.open:
+            self.next.set_words("Stop here", read.reasons[0] if read.reasons else "Nothing shows.", "")
+        else:
+            self.next.set_words(read.words(), f"about {duration_words(read.minutes())}{watched}", "At the easel")
+
+    def _refresh_list(self, project: Project, read: PhotoRead | None) -> None:
+        entries = read.entries if read is not None else ()
+        upper = [one for one in entries if not one.below]
+        lower = [one for one in entries if one.below]
+        self.reasons.set_words(" ".join(read.reasons) if read is not None else "")
+        self.list_head.set_words("Touch-ups", "what the eye sees first" if upper else "none")
+        self.rows.set_rows(rows_of(upper), self._entry)
+        self.rows.setVisible(bool(upper))
+        far = f"below this {read.looked.from_m:.1f} m shows nothing" if read is not None else ""
+        self.line_head.set_words("Stop here", far)
+        self.line_head.setVisible(bool(lower))
+        self.below.set_rows(rows_of(lower), self._entry)
+        self.below.setVisible(bool(lower))
+        entry = self.entry
+        self.says.set_words(self._remedy_words(entry) if entry is not None else "")
+        self.why.set_words(entry.why if entry is not None else "")
+        if entry is not None:
+            self.entry_head.set_words(
+                f"{entry.number}  {entry.name}",
+                f"{entry.minutes} min · {entry.tool}" if entry.tool else f"{entry.minutes} min",
+            )
+        for part in (self.entry_head, self.says, self.why, self.acts):
+            part.setVisible(entry is not None)
+        rows = []
+        if read is not None:
+            for one in sorted(read.looked.parts, key=lambda part: -part.de):
+                off = read.looked.about.parts[one.part]
+                said = f"{one.d_l:+.1f} L*  {one.warmer:+.1f} warm"
+                rows.append(Row(off.id, off.name, said, f"{one.de:.1f}"))
+        self.agrees.set_rows(rows, self.session.chosen["zone"])
+        self.agrees.setVisible(bool(rows))
+        self.agrees_head.setVisible(bool(rows))
+        self.over.set_value(self._over)
+
+    @staticmethod
+    def _remedy_words(entry: TouchUp) -> str:
+        state = {
+            "wet": "The paint is wet there. ",
+            "tacky": "The paint is tacky there. ",
+            "dry": "The paint is dry there. ",
+        }.get(entry.state, "")
+        unknown = "" if entry.state or entry.kind == OWN else "The log does not know the paint there; taken as dry. "
+        when = "" if entry.when == "now" else f" From {datetime.fromisoformat(entry.when):%a %-d %b}."
+        return f"{state}{unknown}{entry.remedy}{when}"
+
+    def _refresh_photo(self, project: Project, photo: CanvasPhoto, read: PhotoRead | None) -> None:
+        taken = datetime.fromisoformat(photo.taken)
+        self.photo_head.set_words("Photograph", f"{taken:%-d %b %Y, %H:%M}")
+        corners = read.looked.corners if read is not None else np.array(photo.corners).reshape(-1, 2)
+        if not len(corners):
+            # To be dragged from somewhere.
+            w, h = photo.reference.width, photo.reference.height
+            corners = (
+                np.array([[0.1 * w, 0.1 * h], [0.9 * w, 0.1 * h], [0.9 * w, 0.9 * h], [0.1 * w, 0.9 * h]])
+                if self._failed
+                else corners
+            )
+        size = (photo.reference.width, photo.reference.height)
+        self.corners.show_photo(
+            self._small_of(photo), size, [tuple(one) for one in corners], [one.at for one in photo.spots]
+        )
+        trust = read.looked.trust() if read is not None else []
+        for k, line in enumerate(self.trust):
+            words = f"{trust[k][1][:1].upper()}{trust[k][1][1:]}: {trust[k][2]}." if k < len(trust) else ""
+            line.set_words(words)
+            line.setVisible(bool(words))
+        shown = {"remove", "find", "no card" if photo.spots else "card"}
+        self.photo_acts.show_only(shown)
+        plans = painted_passes(self.session.results, project)
+        after = resolved_pass(self.session.results, project, photo.after) if plans else ""
+        self.after.set_rows([Row(plan.role.key, f"{k}  {plan.role.name}") for k, plan in enumerate(plans, 1)], after)
+        self.shelf_head.set_words("All photographs", str(len(project.photos)))
+        self.shelf.set_rows(
+            [
+                Row(one.id, one.reference.name, "", f"{datetime.fromisoformat(one.taken):%-d %b, %H:%M}")
+                for one in project.photos
+            ],
+            photo.id,
+        )
+        many = len(project.left_alone)
+        self.alone_words.set_words(
+            f"{count_words(many, 'area')} left alone: nothing in {'it' if many == 1 else 'them'} is judged."
+            if many
+            else "Nothing is left alone. Shift drag round a place that is meant to stay as it is."
+        )
+        self.alone_acts.setVisible(bool(many))
+
+    def _small_of(self, photo: CanvasPhoto) -> QImage:
+        key = photo.reference.digest
+        if self._small is None or self._small[0] != key:
+            whole = image_of(picture_of(self.session.results, photo.reference).rgb)
+            small = whole.scaled(
+                SMALL_PX, SMALL_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            )
+            self._small = (key, small)
+        return self._small[1]
+
+    def _refresh_trend(self, project: Project) -> None:
+        reads = self._reads
+        made: tuple[Trend, ...] = trends(reads)
+        many = len({one.photo.id for one in reads if one.photo is not None})
+        if many < 2:
+            self.trend_words.set_words(
+                "With a second photograph it is seen which parts came nearer, and whether the last sitting helped."
+            )
+        else:
+            better = sum(one.better for one in made) / max(1, len(made))
+            word = "nearer to" if better > 0.2 else "farther from" if better < -0.2 else "as near as before to"
+            self.trend_words.set_words(
+                f"The last sitting brought the parts {word} the plan, by {abs(better):.1f} ΔE in the mean."
+            )
+        rows = [
+            Row(
+                one.zone,
+                one.name,
+                " → ".join(f"{point.de:.1f}" for point in one.points[-6:]),
+                f"{one.better:+.1f}" if len(one.points) > 1 else "",
+            )
+            for one in made
+        ]
+        self.trend.set_rows(rows, "")
+        self.trend.setVisible(bool(rows))
+        usual: tuple[Usual, ...] = usual_errors(reads)
+        self.usual_head.set_words("Your usual errors", f"over {count_words(many, 'photograph')}")
+        self.usual.set_rows([Row(one.words, one.words, "", f"{one.count} ×") for one in usual], "")
+        self.usual.setVisible(bool(usual))
+
+    def reading(self) -> str:
+        read = self.read
+        if read is not None:
+            return read.words().lower() if read.open else "stop here"
+        readings = self.session.readings
+        return readings.of(PROGRESS).words if readings is not None else ""
+
+    def state(self) -> draw.State:
+        project = self.session.project
+        if project is None or not project.photos:
+            return "no"
+        read = self.read
+        return "ready" if read is not None and not read.open else "begun"
+
+    # What is done ---------------------------------------------------------------------------------
+
+    def open_page(self, key: str) -> None:
+        """Open a page of the bench."""
+        self._page = key
+        self.refresh()
+
+    def go(self) -> None:
+        """Do what comes next: open a photograph, mend its corners, or take the open entries to the easel."""
+        if self.photo is None:
+            self._add("file")
+        elif self._failed:
+            self.open_page("photo")
+        else:
+            self._sheet("easel")
+
+    def _add(self, how: str) -> None:
+        if how == "file":
+            name, _ = QFileDialog.getOpenFileName(None, "A photograph of the canvas", "", PICTURES)
+            if name:
+                self.add_file(Path(name))
+        elif how == "watch":
+            folder = QFileDialog.getExistingDirectory(None, "The folder photographs arrive in")
+            if folder:
+                self.watch(Path(folder))
+        else:
+            self.stand_in()
+
+    def add_file(self, path: Path) -> None:
+        """Add a photograph from a file."""
+        try:
+            data = path.read_bytes()
+        except OSError as failure:
+            self.session.said.emit(f"{path.name} could not be read: {(failure.strerror or '').lower()}.", "must")
+            return
+        self.add_taken(Taken(path.name, data))
+
+    def add_taken(self, taken: Taken) -> None:
+        """Add a photograph as it came from a camera, and look at it."""
+        try:
+            reference = kept_photo(taken.name, taken.data)
+            check_picture(reference)
+        except AppError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        moment = taken_at(taken.data) or now()
+        made: list[str] = []
+
+        def added(project: Project) -> Project:
+            after = resolved_pass(self.session.results, project, "last")
+            changed, photo_id = edits.add_photo(project, reference, moment, after)
+            made.append(photo_id)
+            return changed
+
+        if self.session.edit(added, "a photograph of the canvas") or made:
+            self.show_photo(made[-1])
+
+    def watch(self, folder: Path) -> None:
+        """Watch a folder: what arrives in it is added."""
+        camera = FolderCamera(folder)
+        try:
+            camera.new()
+        except AppError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        self.camera = camera
+        self._watch.start()
+        self.session.said.emit(f"Watching {folder.name}: photographs that arrive there are added.", "note")
+        self.refresh()
+
+    def _look_in_folder(self) -> None:
+        if self.camera is None or self.session.project is None:
+            return
+        try:
+            found = self.camera.new()
+        except AppError as failure:
+            self.camera = None
+            self._watch.stop()
+            self.session.said.emit(str(failure), "must")
+            return
+        for taken in found:
+            self.add_taken(taken)
+
+    def stand_in(self) -> None:
+        """Take a photograph with the stand-in camera: the plan by another hand, with faults in it."""
+        project = self.session.project
+        if project is None:
+            return
+        try:
+            after = resolved_pass(self.session.results, project, "last")
+        except AppError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        camera = StandInCamera(self.session.results, project, after, self._stand_in, cut=False)
+        self._stand_in += 1
+        self.session.said.emit("The stand-in camera paints the plan by another hand, and photographs it.", "note")
+        self.session.runner.start(
+            "stand-in", camera.new, self._take_stand_in, failed=lambda words: self.session.said.emit(words, "must")
+        )
+
+    def _take_stand_in(self, taken: list[Taken]) -> None:
+        for one in taken:
+            self.add_taken(one)
+
+    def show_photo(self, photo_id: str) -> None:
+        """Look at a photograph."""
+        self._photo, self._entry, self._read, self._failed, self._wanted = photo_id, "", None, "", (None, "")
+        self._ask()
+        self.refresh()
+        self.restated.emit()
+        self.picture.update()
+
+    def _change(self, words: str, **changes: object) -> None:
+        photo = self.photo
+        if photo is not None:
+            self._read = None
+            self.session.edit(lambda p: edits.change_photo(p, photo.id, **changes), words)
+
+    def set_corners(self, corners: tuple[Point, ...]) -> None:
+        """Take corners that were dragged."""
+        self._change("corners", corners=tuple((round(x, 1), round(y, 1)) for x, y in corners))
+
+    def set_after(self, role: str) -> None:
+        """Say which pass was the last that was done."""
+        self._change("passes done", after=role)
+
+    def _card_at(self, x: float, y: float) -> None:
+        self.corners.asks = False
+        self._change("a grey card", spots=(Spot((round(x, 1), round(y, 1)), GREY_CARD),))
+
+    def _photo_act(self, key: str) -> None:
+        photo = self.photo
+        if photo is None:
+            return
+        if key == "find":
+            self._change("find the corners again", corners=())
+        elif key == "card":
+            self.corners.asks = True
+            self.corners.update()
+        elif key == "no card":
+            self._change("no grey card", spots=())
+        else:
+            self._read = None
+            self.session.edit(lambda p: edits.remove_photo(p, photo.id), "take a photograph out")
+
+    def say(self, word: str) -> None:
+        """Say of the chosen entry that it is to do, kept, struck out or done; said again it is taken back."""
+        entry, photo = self.entry, self.photo
+        if entry is None:
+            return
+        if entry.word == word and entry.kind != OWN:
+            self.session.edit(lambda p: edits.forget_touch(p, entry.touch), "take it back")
+            return
+        touch = Touch(
+            entry.touch, entry.kind, entry.zone, entry.at, word, entry.remedy if entry.kind != OWN else entry.says, entry.tool, entry.pile, entry.minutes,
+            entry.dry, photo.id if photo is not None else "", now().date().isoformat(),
+        )  # fmt: skip
+        self.session.edit(lambda p: edits.say_touch(p, touch), word)
+
+    def add_own(self, text: str) -> None:
+        """Add a touch-up by hand, at the chosen part, else at the focal point."""
+        project, photo = self.session.project, self.photo
+        if project is None:
+            return
+        zone = self.session.chosen["zone"]
+        readings = self.session.readings
+        at = readings.tags.get(zone) if readings is not None and zone else None
+        touch = Touch(
+            "",
+            OWN,
+            zone,
+            at or project.focal_point,
+            "todo",
+            text,
+            photo=photo.id if photo else "",
+            day=now().date().isoformat(),
+        )
+        if self.session.edit(lambda p: edits.say_touch(p, touch), "a touch-up"):
+            self.own.setText("")
+            self.own.show_words("")
+
+    def _write_down(self, *_: object) -> None:
+        self.open_page("list")
+        self.own.setFocus()
+
+    def _sheet(self, key: str) -> None:
+        if key == "easel":
+            self._to_do()
+            self.go_to.emit("easel")
+            return
+        folder = QFileDialog.getExistingDirectory(None, "Where squared.png, touch-ups.pdf and progress.json go")
+        if folder:
+            self.write_to(Path(folder))
+
+    def write_to(self, folder: Path) -> None:
+        """Write squared.png, touch-ups.pdf and progress.json into a folder."""
+        project, photo = self.session.project, self.photo
+        if project is not None and photo is not None:
+            self.session.write(WriteProgress(self.session.results, project, photo, folder))
+
+    def _to_do(self) -> None:
+        """Take what is to be mended into the days and to the easel: of one round the first three."""
+        read, photo = self.read, self.photo
+        if read is None or photo is None:
+            return
+        mend = [one for one in (read.open if read.stop == "rework" else read.open[:3]) if one.word == ""]
+        day = now().date().isoformat()
+
+        def said(project: Project) -> Project:
+            for one in mend:
+                touch = Touch(
+                    "",
+                    one.kind,
+                    one.zone,
+                    one.at,
+                    "todo",
+                    one.remedy,
+                    one.tool,
+                    one.pile,
+                    one.minutes,
+                    one.dry,
+                    photo.id,
+                    day,
+                )
+                project = edits.say_touch(project, touch)
+            return project
+
+        if mend:
+            self.session.edit(said, "touch-ups to do")
+
+    def _choose(self, key: str) -> None:
+        self._entry = key
+        entry = self.entry
+        if entry is not None:
+            if entry.zone:
+                self.session.choose(zone=entry.zone)
+            project = self.session.project
+            if project is not None:
+                self.picture.fly_to(entry.at, max(240.0, 4 * min(entry.radius_mm, 40) / project.mm_per_px))
+        self.refresh()
+        self.picture.update()
+
+    def _fly_to_part(self, zone: str) -> None:
+        self.session.choose(zone=zone)
+        readings = self.session.readings
+        if readings is not None and zone in readings.tags:
+            self.picture.fly_to(readings.tags[zone], 360)
+
+    def _lay_over(self, key: str) -> None:
+        self._over = key
+        self.restated.emit()
+        self.refresh()
+        self.picture.update()
+
+    # The picture ----------------------------------------------------------------------------------
+
+    def paint(self, p: QPainter, view: Viewport) -> None:
+        read, project = self.read, self.session.project
+        if read is None or project is None or self._page == "trend":
+            return
+        per_mm = view.scale / project.mm_per_px
+        chosen = self.entry
+        if chosen is not None:
+            self._paint_place(p, view, chosen, per_mm)
+        for one, at in reversed(self._discs(view, per_mm)):
+            on = one is chosen
+            draw.circle(p, at.x(), at.y(), DISC, "over_dark", "russet" if on else "over_light", 3 if on else 1.6)
+            draw.text(p, at.x(), at.y() + 4.6, str(one.number), 13, 700, "over_light", "c")
+        if len(self._lasso) > 1:
+            path = QPainterPath(view.at(self._lasso[0]))
+            for point in self._lasso[1:]:
+                path.lineTo(view.at(point))
+            draw.cased_path(p, path)
+
+    def _discs(self, view: Viewport, per_mm: float) -> list[tuple[TouchUp, QPointF]]:
+        """Return where the numbers stand: beside an eye and never over it, and none over another."""
+        read = self.read
+        made: list[tuple[TouchUp, QPointF]] = []
+        for one in read.entries if read is not None else ():
+            if one.word in ("struck", "done") or (one.below and one is not self.entry):
+                continue
+            at = view.at(one.at)
+            if one.kind in ("place", "shape", "catchlight"):
+                at = QPointF(at.x(), at.y() - max(20.0, 0.75 * one.radius_mm * per_mm) - DISC)
+            for turn in range(1, 17):
+                near = [other for _, other in made if math.hypot(other.x() - at.x(), other.y() - at.y()) < 2 * DISC]
+                if not near:
+                    break
+                away = math.radians(45 * turn)
+                first = view.at(one.at)
+                far = 2.1 * DISC * (1 + turn // 8)
+                at = QPointF(first.x() + far * math.sin(away), first.y() + far * math.cos(away))
+            made.append((one, at))
+        return made
+
+    def _paint_place(self, p: QPainter, view: Viewport, entry: TouchUp, per_mm: float) -> None:
+        """Draw how far a place reaches, at true scale, and for a feature where it should stand."""
+        at = view.at(entry.at)
+        radius = max(16.0, min(entry.radius_mm, 60.0) * per_mm)
+        if entry.kind in ("place", "shape", "catchlight"):
+            dx, dy = entry.toward
+            pen = QPen(QColor(255, 255, 255), 1.6, Qt.PenStyle.DashLine)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.setPen(pen)
+            p.drawEllipse(at, radius / 2, radius / 2)
+            if math.hypot(dx, dy) > 0.3:
+                # From where it stands to where it belongs, as long as that is on the canvas, four times for the eye.
+                end = QPointF(at.x() + dx * per_mm, at.y() + dy * per_mm)
+                draw.stroke(p, draw.along(end.x(), end.y(), at.x(), at.y(), 8), 6, 1.2, "over_light", "over_dark")
+        else:
+            path = QPainterPath()
+            path.addEllipse(at, radius, radius)
+            draw.cased_path(p, path)
+        lines = draw.lines_of(entry.says, 250, 13, 500)
+        wide = max(draw.width_of(line, 13, 500) for line in lines) + 20
+        left = at.x() + radius + 12
+        if left + wide > view.room.right() - 8:
+            left = at.x() - radius - 12 - wide
+        top = min(max(at.y() - 14, view.room.top() + 8), view.room.bottom() - 18 * len(lines) - 16)
+        left = max(left, view.room.left() + 8)
+        if entry.kind in ("place", "shape", "catchlight"):
+            # Over the brow: beside an eye is the other.
+            left, top = (
+                at.x() - wide / 2,
+                at.y() - max(20.0, 0.75 * entry.radius_mm * per_mm) - 3 * DISC - 18 * len(lines),
+            )
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(colour("over_dark", 0.85))
+        p.drawRoundedRect(QRectF(left, top, wide, 18 * len(lines) + 10), 5, 5)
+        for k, line in enumerate(lines):
+            draw.text(p, left + 10, top + 18 + 18 * k, line, 13, 500, "over_light")
+
+    def press(self, at: Point, event: QMouseEvent) -> None:
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._lasso = [at]
+            return
+        read, project = self.read, self.session.project
+        if read is None or project is None:
+            return
+        view = self.picture.viewport
+        here = view.at(at)
+        discs = self._discs(view, view.scale / project.mm_per_px)
+        near = [(math.hypot(disc.x() - here.x(), disc.y() - here.y()), one) for one, disc in discs]
+        best = min(near, key=lambda pair: pair[0], default=None)
+        if best is not None and best[0] < DISC + 2:
+            self._entry = str(best[1].number)
+            if best[1].zone:
+                self.session.choose(zone=best[1].zone)
+            self.refresh()
+            self.picture.update()
+            return
+        zone = self.zone_at(at)
+        if zone is not None:
+            self.session.choose(zone=zone.id)
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        if self._lasso:
+            self._lasso.append(at)
+            self.picture.update()
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        patch, self._lasso = self._lasso, []
+        if len(patch) >= 3:
+            self.session.edit(
+                lambda p: edits.leave_alone(p, np.array(patch[:: max(1, len(patch) // 60)])), "leave an area alone"
+            )
+        self.picture.update()
+
+    def busy(self) -> bool:
+        return bool(self._lasso)
+
+    def leave(self) -> None:
+        self._lasso = []
+        self.corners.asks = False
+        for key in ("photograph", "trend"):
+            self.session.runner.cancel(key)
+        self._wanted = (None, "")
+
+    def key(self, event: QKeyEvent) -> bool:
+        read = self.read
+        if read is None:
+            return False
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_N: 1}.get(Qt.Key(event.key()))
+        words = {Qt.Key.Key_T: "todo", Qt.Key.Key_K: "leave", Qt.Key.Key_Delete: "struck", Qt.Key.Key_D: "done"}
+        if step is not None and read.entries:
+            keys = [str(one.number) for one in read.entries]
+            now_at = keys.index(self._entry) if self._entry in keys else -1
+            self._choose(keys[min(max(now_at + step, 0), len(keys) - 1)])
+            return True
+        if Qt.Key(event.key()) in words and not event.modifiers():
+            self.say(words[Qt.Key(event.key())])
+            return True
+        return False
+
+    def zone_words(self, zone: object, at: Point) -> list[str]:
+        """Say canvas and plan at a place: their lightness, and the difference."""
+        read, project = self.read, self.session.project
+        if read is None or project is None:
+            return []
+        looked, crop = read.looked, project.crop
+        rows, columns = looked.labels.shape
+        j, i = int((at[0] - crop.x) / crop.width * columns), int((at[1] - crop.y) / crop.height * rows)
+        if not (0 <= i < rows and 0 <= j < columns):
+            return []
+        if looked.glare[i, j]:
+            return ["glare: not judged"]
+        canvas, plan = looked.canvas_lab[i, j], looked.plan_lab[i, j]
+        d = canvas - plan
+        warm = float(0.3 * d[1] + d[2])
+        word = "same warmth" if abs(warm) < 2 else f"{abs(warm):.0f} {'warmer' if warm > 0 else 'cooler'}"
+        return [f"canvas L* {canvas[0]:.0f}, plan L* {plan[0]:.0f}", word]
