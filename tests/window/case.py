@@ -32,6 +32,7 @@ class WindowCase(unittest.TestCase):
         # Pictures half as wide: what the window does with a rehearsal is tested, not how fine it is.
         for place in ("work.session", "stops.rehearsal.stop"):
             self.enterContext(mock.patch(f"foxpath.window.{place}.REHEARSAL_WIDTH", 600))
+        self.enterContext(mock.patch("foxpath.derive.progress.planned.WORK_PX", 600))
         # A moment of looking for a better plan of sittings; how good it gets is tested elsewhere.
         self.enterContext(mock.patch("foxpath.window.stops.days.stop.SEARCH_S", 0.15))
         self.window = MainWindow()

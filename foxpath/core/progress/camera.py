@@ -75,7 +75,7 @@ def some_room(seed: int, long_px: int = 3000, *, cut: bool | None = None, glare:
     cut = bool(rng.random() < 1 / 3) if cut is None else cut
     glare = bool(rng.random() < 1 / 4) if glare is None else glare
     fills = float(rng.uniform(0.95, 1.0)) if cut else float(rng.uniform(0.66, 0.82))
-    off = (float(rng.choice([-1, 1]) * rng.uniform(0.04, 0.07)), float(rng.uniform(-0.02, 0.02))) if cut else (
+    off = (float(rng.choice([-1, 1]) * rng.uniform(0.08, 0.13)), float(rng.uniform(-0.02, 0.02))) if cut else (
         float(rng.uniform(-0.04, 0.04)), float(rng.uniform(-0.03, 0.03))
     )  # fmt: skip
     warm = float(rng.uniform(-0.5, 1.0))

@@ -14,6 +14,7 @@ from foxpath.core.progress.small import blur, lab_of, resized
 PHOTO_PX, PLAN_PX = 1000, 800
 FEATURES, CONTRAST, RATIO = 4000, 0.015, 0.85
 LEAST_AGREE = 8
+SQUINT_PX, SQUINT = 320, 1.6
 SURE, LEAST = 0.85, 0.35
 """Agreement from which no outline is tried any more, and below which the canvas is not found."""
 LEAST_SEEN = 0.4
@@ -62,12 +63,15 @@ def first_guess(plan: Rgb8, photo: Rgb8) -> Guess | None:
 
 def agreement(plan: Rgb8, photo: Rgb8, homography: F64) -> float:
     """Return how well a photograph agrees with the plan under a squint, -1 to 1; -1 when too little of the canvas is seen."""
+    less = min(1.0, SQUINT_PX / max(plan.shape[:2]))
+    plan = resized(plan, less)
     size = plan.shape[1::-1]
+    homography = np.diag([less, less, 1.0]) @ homography
     laid = cv2.warpPerspective(photo, homography, size, borderMode=cv2.BORDER_REPLICATE)
     seen = cv2.warpPerspective(np.ones(photo.shape[:2], np.uint8), homography, size) > 0
     if seen.mean() < LEAST_SEEN:
         return -1.0
-    a, b = blur(lab_of(laid), 4)[seen], blur(lab_of(plan), 4)[seen]
+    a, b = blur(lab_of(laid), SQUINT)[seen], blur(lab_of(plan), SQUINT)[seen]
     spread = b.std(axis=0)
     same = [np.corrcoef(a[:, k], b[:, k])[0, 1] if spread[k] > 1e-3 and a[:, k].std() > 1e-3 else 0.0 for k in range(3)]
     return float(np.dot(same, spread) / max(float(spread.sum()), 1e-6))

@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 
 from foxpath.core.arrays import F64, Points, Rgb8
-from foxpath.core.progress.find import LEAST, first_guess
+from foxpath.core.progress.find import LEAST, agreement, first_guess
 from foxpath.core.progress.frame import Frame, frame_from, through
 from foxpath.core.progress.matches import Matches, Window, find_places
 from foxpath.core.progress.planned import Planned
@@ -23,6 +23,8 @@ ROUNDS_MM = (16.0, 8.0)
 MOST_LENS, USUAL_LENS = 0.2, 0.025
 SIDES_WITHIN_MM = (5.0, 1.5)
 """How far off a side may be: at first, and once the sides have been fitted."""
+FITTED, LEAST_PLACES, LEAST_SIDES, MANY_PLACES = 0.5, 8, 2, 80
+"""Agreement once it is fitted, and places or sides that must bear it: what has less was found by chance."""
 SIDES = ("top", "right", "bottom", "left")
 
 
@@ -92,12 +94,16 @@ def square_up(planned: Planned, photo: Rgb8) -> Squared | None:
         points, sides = side_points(photo, made, planned.size, planned.px_per_mm, spread)
         made = _fitted(planned, made, matches, places, points, sides)
     seen = tuple(sorted({int(s) for s in sides}))
-    return Squared(made, seen, guess.way, guess.agrees, len(matches), _doubt_mm(seen))
+    agrees = agreement(planned.rgb, photo, made.homography)
+    if agrees < FITTED or (len(matches) < LEAST_PLACES and len(seen) < LEAST_SIDES):
+        return None
+    return Squared(made, seen, guess.way, agrees, len(matches), _doubt_mm(seen, len(matches)))
 
 
-def _doubt_mm(seen: tuple[int, ...]) -> float:
-    """Return how far a corner may be off, mm: measured 95th percentiles by the sides that are seen."""
-    return (4.0, 2.5, 1.8, 1.2, 0.4)[len(seen)]
+def _doubt_mm(seen: tuple[int, ...], places: int) -> float:
+    """Return how far a corner may be off, mm: measured 95th percentiles by the sides that are seen; twice that on a picture with few features."""
+    usual = (4.0, 2.5, 1.8, 1.2, 0.4)[len(seen)]
+    return usual * (2 if places < MANY_PLACES and len(seen) < len(SIDES) else 1)
 
 
 def _places(planned: Planned, photo: Rgb8, frame: Frame, reach: float) -> Matches:

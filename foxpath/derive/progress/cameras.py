@@ -12,7 +12,8 @@ from foxpath.core.errors import AppError, InputError
 from foxpath.core.progress.camera import another_hand, photograph, some_room
 from foxpath.core.progress.faults import Fault, with_faults
 from foxpath.core.reporting import SILENT, Progress
-from foxpath.derive.progress.planned import WORK_PX, painted_passes, planned_for
+from foxpath.derive.progress import planned as planning
+from foxpath.derive.progress.planned import painted_passes, planned_for
 from foxpath.derive.rehearsal.painting import one_by_one
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
@@ -126,7 +127,7 @@ class StandInCamera:
         hand = replace(self.project, seed=(self.project.seed + A_HAND + self.seed) % 2**32)
         number = keys.index(self.after)
         painted = None
-        for k, one in enumerate(one_by_one(Results(), hand, WORK_PX, progress.part(0, 0.4))):
+        for k, one in enumerate(one_by_one(Results(), hand, planning.WORK_PX, progress.part(0, 0.4))):
             if k == number:
                 painted = np.ascontiguousarray(one.standing.shown)
                 break

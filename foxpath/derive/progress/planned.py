@@ -61,27 +61,23 @@ def resolved_pass(results: Results, project: Project, after: str) -> str:
     return named[after]
 
 
-def standing_key(
-    results: Results, project: Project, after: str, width: int = WORK_PX, progress: Progress = SILENT
-) -> str:
+def standing_key(results: Results, project: Project, after: str, progress: Progress = SILENT) -> str:
     """Return the fingerprint of all that a photograph taken after a pass is compared with. Raises `Cancelled`."""
-    standing = _rehearsed(results, project, after, width, progress)[-1].standing
+    standing = _rehearsed(results, project, after, progress)[-1].standing
     borders = [(border.front, border.back, round(plan.width_mm, 2)) for border, plan in edges_of(results, project)]
     parts = [(z.id, z.name, z.kind, z.group) for z in project.back_to_front()]
     return fingerprint(
-        "planned", standing.kept, project.outlines, project.eyes, project.left_alone, borders, parts, width, after
+        "planned", standing.kept, project.outlines, project.eyes, project.left_alone, borders, parts, WORK_PX, after
     ).hex()
 
 
-def _rehearsed(results: Results, project: Project, after: str, width: int, progress: Progress) -> list[Rehearsed]:
+def _rehearsed(results: Results, project: Project, after: str, progress: Progress) -> list[Rehearsed]:
     """Return the passes as rehearsed, to the one that is done; the window's own rehearsal is taken up."""
     keys = [plan.role.key for plan in painted_passes(results, project)]
-    return rehearse(results, project, width, progress, keep=False)[: keys.index(after) + 1]
+    return rehearse(results, project, WORK_PX, progress, keep=False)[: keys.index(after) + 1]
 
 
-def planned_for(
-    results: Results, project: Project, after: str, progress: Progress = SILENT, width: int = WORK_PX
-) -> Planned:
+def planned_for(results: Results, project: Project, after: str, progress: Progress = SILENT) -> Planned:
     """Return what a photograph taken after a pass is compared with. Raises `Cancelled`.
 
     Parameters
@@ -91,32 +87,30 @@ def planned_for(
     after : str
         Key of the last pass that was done (see `resolved_pass`).
     progress : Progress
-    width : int
-        Of the work picture, px.
     """
-    done = _rehearsed(results, project, after, width, progress.part(0, 0.5))
-    key = ("another hand", standing_key(results, project, after, width))
+    done = _rehearsed(results, project, after, progress.part(0, 0.5))
+    key = ("another hand", standing_key(results, project, after))
     number = len(done) - 1
-    other = results.memo.get(key, lambda: _by_another_hand(results, project, width, number, progress.part(0.5, 1)))
+    other = results.memo.get(key, lambda: _by_another_hand(results, project, number, progress.part(0.5, 1)))
     ground = next((one.standing.shown for one in done if one.plan.role.act == "ground"), None)
     whisker = next((k for k, one in enumerate(done) if one.plan.role.act == "whiskers"), 0)
     before = done[whisker - 1].standing.shown if whisker > 0 else None
     progress.at(1)
-    return _made(results, project, done[-1].standing.shown, other, before, ground, width)
+    return _made(results, project, done[-1].standing.shown, other, before, ground)
 
 
-def _by_another_hand(results: Results, project: Project, width: int, number: int, progress: Progress) -> Rgb8:
+def _by_another_hand(results: Results, project: Project, number: int, progress: Progress) -> Rgb8:
     other = replace(project, seed=(project.seed + OTHER_HAND) % 2**32)
-    for k, one in enumerate(one_by_one(results, other, width, progress)):
+    for k, one in enumerate(one_by_one(results, other, WORK_PX, progress)):
         if k == number:
             return np.ascontiguousarray(one.standing.shown)
     raise AssertionError("the other hand paints the same passes")
 
 
 def _made(
-    results: Results, project: Project, rgb: Rgb8, other: Rgb8, before: Rgb8 | None, ground: Rgb8 | None, width: int
+    results: Results, project: Project, rgb: Rgb8, other: Rgb8, before: Rgb8 | None, ground: Rgb8 | None
 ) -> Planned:
-    columns, rows, px_per_mm = size_for(project, width)
+    columns, rows, px_per_mm = size_for(project, WORK_PX)
     frame = Frame(project.crop, columns, rows, project.mm_per_px)
     zones = project.back_to_front()
     parts = [

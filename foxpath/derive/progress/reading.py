@@ -21,7 +21,7 @@ from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.units import count_words, duration_words, percent
 from foxpath.derive.days.reading import close_days
 from foxpath.derive.pictures import picture_of, scaled_picture
-from foxpath.derive.progress.planned import WORK_PX, painted_passes, planned_for, resolved_pass, standing_key
+from foxpath.derive.progress.planned import painted_passes, planned_for, resolved_pass, standing_key
 from foxpath.derive.progress.touchups import (
     About,
     Colours,
@@ -164,7 +164,7 @@ def looked_key(
     results: Results, project: Project, photo: CanvasPhoto, after: str, progress: Progress = SILENT
 ) -> tuple[Any, ...]:
     """Return the key a photograph's reading is remembered by. Raises `Cancelled`."""
-    plan = standing_key(results, project, after, WORK_PX, progress)
+    plan = standing_key(results, project, after, progress)
     return ("looked", plan, photo.reference.digest, photo.corners, photo.spots)
 
 
@@ -233,11 +233,11 @@ def read_photo(
         results, project, looked.about, looked.told, looked.from_m, looked.by, plans[: number + 1], paints, moment
     )
     kept = replace(photo) if project.photo(photo.id) is not None else None
-    stop, reasons = stopping(project, looked, entries, plans[number].role.name)
+    stop, reasons = stopping(project, looked, entries)
     return PhotoRead(kept, looked, entries, stop, reasons)
 
 
-def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...], last: str) -> tuple[str, tuple[str, ...]]:
+def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...]) -> tuple[str, tuple[str, ...]]:
     """Return what is advised ("stop", "one round", "rework"), and why, once what was kept or struck out is left out."""
     mend = [one for one in entries if one.open]
     reasons = []
@@ -278,7 +278,6 @@ def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...], las
         stop = "one round"
     if stop == "stop":
         reasons.insert(0, "What is left is hardly over what two hands differ by.")
-    del last
     return stop, tuple(reasons)
 
 

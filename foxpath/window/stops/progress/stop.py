@@ -75,6 +75,12 @@ class ProgressStop(Stop):
             "A camera that stands in: it photographs the plan painted by another hand, with faults in it"
         )
         self.add.clicked.connect(self._add)
+        self.how = Words(
+            "Even daylight from the side, no flash, square on if you can, a grey card at its edge. Corners and light are found; a place is judged "
+            "only where the photograph tells. Watch takes whatever arrives in a folder. Stand-in photographs the plan as another hand paints it, "
+            "with faults in it: to try this before there is a canvas.",
+            12.5,
+        )
         self.reasons = Words("", 12.5)
         self.list_head = Section("Touch-ups", "what the eye sees first")
         self.rows = TouchRows()
@@ -147,7 +153,7 @@ class ProgressStop(Stop):
         self._watch = QTimer(self)
         self._watch.setInterval(WATCH_MS)
         self._watch.timeout.connect(self._look_in_folder)
-        return panel(self.pages, self.next, self.found, self.add, *self._bodies.values(), self.keys)
+        return panel(self.pages, self.next, self.found, self.add, self.how, *self._bodies.values(), self.keys)
 
     # What is known --------------------------------------------------------------------------------
 
@@ -258,6 +264,7 @@ class ProgressStop(Stop):
             body.setVisible(key == self._page and photo is not None)
         self.pages.setVisible(photo is not None)
         self.keys.setVisible(read is not None)
+        self.how.setVisible(photo is None)
         readings = self.session.readings
         close = readings.close(PROGRESS) if readings is not None else ProgressClose()
         self.found.set_findings(list(close.findings), [("say", "write it down")])
