@@ -17,6 +17,7 @@ from foxpath.core.lengths import Brush
 from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.tubes import OwnTube
 from foxpath.core.passes import Logged, schools
+from foxpath.core.progress.touches import Touch
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
 from foxpath.core.units import CanvasSize
@@ -26,9 +27,10 @@ from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.pictures import picture_of
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
+from foxpath.document.photos import kept_photo
 from tests.made import picture
 
-NO_EDITS = {"zone_under", "eye_zone", "own_kind_of", "new_project"}
+NO_EDITS = {"same_touch", "zone_under", "eye_zone", "own_kind_of", "new_project"}
 """What takes a project and gives none, or makes the first."""
 
 Edit = Callable[[Project], Project]
@@ -69,6 +71,14 @@ def _begun(project: Project) -> Project:
     """Return a project with a sitting that goes on, in its first step."""
     made = edits.tell(project, "begin", EVENING)
     return edits.begin_step(made, Entry("", "step", "", "coat-2", "coat-2", "Second coat", "Preparation"), EVENING)
+
+
+_TOUCH = Touch("", "value", "", (60.0, 50.0), "todo", "Glaze it thin.", "soft flat", "pile 3", 12, True)
+
+
+def _photographed(project: Project) -> Project:
+    """Return a project with a photograph of the canvas."""
+    return edits.add_photo(project, kept_photo("canvas.png", picture(600, 480)), EVENING, "darks")[0]
 
 
 TAWNY = (("PY43", 12.0), ("PW6", 2.5), ("PBr7-BS", 1.0))
@@ -331,6 +341,13 @@ EDITS: dict[str, Edit] = {
         _begun, lambda p: edits.begin_step(p, Entry("", "step", "", "x", "x/1", "bib", "Darks"), EVENING)
     ),
     "end_step": with_(_begun, lambda p: edits.end_step(p, "done", EVENING + timedelta(minutes=20), finishes=True)),
+    "add_photo": lambda p: _photographed(p),
+    "change_photo": with_(lambda p: _photographed(p), lambda p: edits.change_photo(p, p.photos[0].id, after="ground")),
+    "remove_photo": with_(lambda p: _photographed(p), lambda p: edits.remove_photo(p, p.photos[0].id)),
+    "say_touch": lambda p: edits.say_touch(p, _TOUCH),
+    "forget_touch": with_(lambda p: edits.say_touch(p, _TOUCH), lambda p: edits.forget_touch(p, p.touches[0].id)),
+    "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
+    "judge_again": with_(lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]), edits.judge_again),
     "set_client": lambda p: edits.set_client(p, "the lighthouse keeper"),
     "add_wish": lambda p: edits.add_wish(p, date(2026, 3, 1), "no snow"),
     "add_received": lambda p: edits.add_received(p, date(2026, 3, 1), "garden.jpg", "Runa", "show"),

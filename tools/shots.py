@@ -32,6 +32,7 @@ from foxpath.window.stops.easel.stop import EaselStop
 from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.mixes.stop import MixesStop
 from foxpath.window.stops.passes import PassesStop
+from foxpath.window.stops.progress.stop import ProgressStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
 from foxpath.window.stops.reference.shelf import ShelfFold
@@ -236,6 +237,19 @@ class Photographer:
         easel.view.act("dark")
         self.take("easel")
         easel.view.leave()
+        self.progress()
+
+    def progress(self) -> None:
+        """Take the Progress stop on a photograph of the stand-in camera."""
+        window = self.window
+        window.open_demo("fox")
+        self.settle()
+        window.open_stop("progress")
+        stop = window.stop
+        assert isinstance(stop, ProgressStop)
+        stop.stand_in()
+        self.settle()
+        self.take("progress")
         del os.environ["FOXPATH_NOW"]
         window.open_demo("fox")
         self.settle()

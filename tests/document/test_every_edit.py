@@ -31,7 +31,9 @@ class EveryEdit(unittest.TestCase):
             back = archive.from_bytes(data, "again")
             self.assertEqual(archive.to_bytes(back), data)
             self.assertEqual(places.pictures_of(back)[0].digest, after.reference.digest)
-            alike = replace(back, reference=after.reference, shelf=after.shelf, drawing=after.drawing)
+            alike = replace(
+                back, reference=after.reference, shelf=after.shelf, drawing=after.drawing, photos=after.photos
+            )
             self.assertEqual(alike, after)
 
     def test_no_id_is_used_twice_and_the_next_is_free(self):

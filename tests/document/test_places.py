@@ -84,7 +84,8 @@ class Names(unittest.TestCase):
 
     def test_pictures_and_ids(self):
         self.assertEqual(
-            [one.name for one in places.pictures_of(self.made)], ["hammered.png", "drawing.png", "further.png"]
+            [one.name for one in places.pictures_of(self.made)],
+            ["hammered.png", "drawing.png", "further.png", "canvas.jpg"],
         )
         self.assertEqual(places.ids_of(self.made) & {"z1", "r99"}, {"z1"})
         self.assertTrue(

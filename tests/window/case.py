@@ -11,8 +11,12 @@ import numpy as np
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 
+from foxpath.derive.memo import Memo
 from foxpath.window.shell.app import make_app
 from foxpath.window.shell.main import MainWindow
+
+REMEMBERED = Memo()
+"""What is derived is remembered from one test to the next: the same small projects are opened again and again."""
 
 
 class WindowCase(unittest.TestCase):
@@ -35,6 +39,9 @@ class WindowCase(unittest.TestCase):
         self.enterContext(mock.patch("foxpath.derive.progress.planned.WORK_PX", 600))
         # A moment of looking for a better plan of sittings; how good it gets is tested elsewhere.
         self.enterContext(mock.patch("foxpath.window.stops.days.stop.SEARCH_S", 0.15))
+        # A session keeps its own memory; in tests it is the same one, and closing forgets nothing.
+        self.enterContext(mock.patch("foxpath.window.work.session.Memo", lambda: REMEMBERED))
+        self.enterContext(mock.patch.object(REMEMBERED, "clear"))
         self.window = MainWindow()
         self.window.session.runner.went_wrong.connect(self.slot_errors.append)
         self.window.show()

@@ -75,11 +75,18 @@ class ProgressStop(Stop):
             "A camera that stands in: it photographs the plan painted by another hand, with faults in it"
         )
         self.add.clicked.connect(self._add)
-        self.how = Words(
-            "Even daylight from the side, no flash, square on if you can, a grey card at its edge. Corners and light are found; a place is judged "
-            "only where the photograph tells. Watch takes whatever arrives in a folder. Stand-in photographs the plan as another hand paints it, "
-            "with faults in it: to try this before there is a canvas.",
-            12.5,
+        self.how = column(
+            Section("The photograph", "how it tells most"),
+            Words("Even daylight from the side, no flash, square on if you can, a grey card at its edge.", 12.5),
+            Words(
+                "Corners and light are found by themselves; what lies under glare or beyond the picture is not judged.",
+                12.5,
+            ),
+            Section("To try it", "before there is a canvas"),
+            Words(
+                "Stand-in photographs the plan as another hand paints it, with faults in it. Watch takes whatever arrives in a folder.",
+                12.5,
+            ),
         )
         self.reasons = Words("", 12.5)
         self.list_head = Section("Touch-ups", "what the eye sees first")
