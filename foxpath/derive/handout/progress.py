@@ -2,6 +2,7 @@
 
 import json
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -12,7 +13,7 @@ from foxpath.core.progress.touches import WORDS
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
 from foxpath.derive.pictures import scaled_picture
-from foxpath.derive.progress.reading import VERDICTS, PhotoRead, read_photo
+from foxpath.derive.progress.reading import VERDICTS, PhotoRead, against_reference, read_photo
 from foxpath.derive.progress.touchups import TouchUp
 from foxpath.derive.results import Results
 from foxpath.document.model import CanvasPhoto, Project
@@ -21,9 +22,9 @@ from foxpath.sheets.pictures import write_file
 from foxpath.sheets.progress_page import ProgressSheet, TouchRow, progress_pages
 
 
-def progress_fields(read: PhotoRead) -> dict[str, Any]:
-    """Return the entries of progress.json."""
-    looked = read.looked
+def progress_fields(read: PhotoRead, reference: Mapping[int, float] | None = None) -> dict[str, Any]:
+    """Return the entries of progress.json; `reference` is how far each part lies from the reference itself (CIELAB)."""
+    looked, reference = read.looked, reference or {}
     return {
         "program": f"foxpath {__version__}",
         "after": looked.after,
@@ -42,6 +43,7 @@ def progress_fields(read: PhotoRead) -> dict[str, Any]:
                 "d_h": None if math.isnan(one.d_h) else round(one.d_h, 1),
                 "de": round(one.de, 2),
                 "judged_share": round(one.seen, 3),
+                "reference_de": round(reference[one.part], 2) if one.part in reference else None,
             }
             for one in looked.parts
         ],
@@ -125,7 +127,15 @@ def write_progress(results: Results, project: Project, read: PhotoRead, folder: 
     write_png(looked.rgb, folder / "squared.png", looked.about.size[0] / project.canvas.width_mm)
     write_file(
         folder / "progress.json",
-        (json.dumps(progress_fields(read), indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode(),
+        (
+            json.dumps(
+                progress_fields(read, against_reference(results, project, looked)),
+                indent=1,
+                ensure_ascii=False,
+                allow_nan=False,
+            )
+            + "\n"
+        ).encode(),
     )
     reference = scaled_picture(results, project, 800, round(800 / project.canvas.aspect))
     book = Book(project.name, project.canvas, project.transfer.grid, reference, tuple(touch_up_pages(project, read)))

@@ -266,6 +266,10 @@ def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...]) -> 
         reasons.append("Places are growing smooth: more work will not bring the brush marks back.")
     if not mend:
         return "stop", tuple(reasons)
+    animals = dict.fromkeys(part.group for part in looked.about.parts if part.group)
+    asked = {one.group for one in mend}
+    if len(animals) > 1:
+        reasons += [f"Leave {name} as it is." for name in animals if name not in asked]
     # The list is cut, the advice follows what is left of it.
     stop = (
         looked.verdict

@@ -265,6 +265,23 @@ class Stopping(OnCanvas):
         smooth = [self.entry(kind="smooth"), self.entry(kind="smooth", number=2)]
         self.assertIn("growing smooth", " ".join(self.advice(smooth)[1]))
 
+    def test_an_animal_of_which_nothing_shows_is_left_as_it_is(self):
+        parts = (PlannedPart("a", "Coat", "long-fur", "Bruno"), PlannedPart("b", "Coat", "long-fur", "Runa"))
+        looked = replace(self.read.looked, about=replace(self.read.looked.about, parts=parts), verdict="one round")
+        reasons = stopping(self.project, looked, (self.entry(group="Runa"),))[1]
+        self.assertIn("Leave Bruno as it is.", reasons)
+        self.assertNotIn("Leave Runa as it is.", reasons)
+
+    def test_the_reference_itself_is_held_beside_it_too(self):
+        found = reading.against_reference(self.results, self.with_photo, self.read.looked)
+        self.assertTrue(found)
+        fields = progress_fields(self.read, found)
+        rows = {row["name"]: row["reference_de"] for row in fields["parts"]}
+        square = next(k for k, part in enumerate(self.read.looked.about.parts) if part.name == "Square")
+        self.assertAlmostEqual(rows["Square"], found[square], places=2)
+        lighter = replace(self.read.looked, canvas_lab=self.read.looked.canvas_lab + np.float32([20, 0, 0]))
+        self.assertGreater(reading.against_reference(self.results, self.with_photo, lighter)[square], found[square] + 5)
+
     def test_one_round_is_three_and_its_minutes(self):
         entries = tuple(self.entry(number=k, minutes=10 * k) for k in range(1, 6))
         read = replace(self.read, entries=entries, stop="one round")

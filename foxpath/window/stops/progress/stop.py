@@ -47,6 +47,7 @@ LAID_OVER = (("", "canvas"), ("plan", "plan"), ("earlier", "before"))
 STAND_IN_SEED = 21
 MOST_TRUST = 7
 DISC = 13.0
+LABELLED_PX_PER_MM = 2.0
 HOLDS = (
     ("edge", "the plan", "hold B"),
     ("outline", "the reference", "hold R"),
@@ -272,6 +273,7 @@ class ProgressStop(Stop):
         self.pages.setVisible(photo is not None)
         self.keys.setVisible(read is not None)
         self.how.setVisible(photo is None)
+        self.add.show_only({"file", "watch", "stand"} if photo is not None else {"watch", "stand"})
         readings = self.session.readings
         close = readings.close(PROGRESS) if readings is not None else ProgressClose()
         self.found.set_findings(list(close.findings), [("say", "write it down")])
@@ -367,7 +369,7 @@ class ProgressStop(Stop):
         )
         trust = read.looked.trust() if read is not None else []
         for k, line in enumerate(self.trust):
-            words = f"{trust[k][1][:1].upper()}{trust[k][1][1:]}: {trust[k][2]}." if k < len(trust) else ""
+            words = f"{trust[k][0].capitalize()}: {trust[k][1]}; {trust[k][2]}." if k < len(trust) else ""
             line.set_words(words)
             line.setVisible(bool(words))
         shown = {"remove", "find", "no card" if photo.spots else "card"}
@@ -758,6 +760,9 @@ class ProgressStop(Stop):
             path = QPainterPath()
             path.addEllipse(at, radius, radius)
             draw.cased_path(p, path)
+        if entry.kind in ("place", "shape", "catchlight") and per_mm < LABELLED_PX_PER_MM:
+            # Small, its words would lie over half the head; the bench has them.
+            return
         lines = draw.lines_of(entry.says, 250, 13, 500)
         wide = max(draw.width_of(line, 13, 500) for line in lines) + 20
         left = at.x() + radius + 12
