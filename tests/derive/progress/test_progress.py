@@ -24,7 +24,15 @@ from foxpath.derive.progress import planned as planning
 from foxpath.derive.progress.afar import asks, progress_record, read_progress
 from foxpath.derive.progress.cameras import FolderCamera, StandInCamera
 from foxpath.derive.progress.planned import last_done, painted_passes, planned_for, resolved_pass
-from foxpath.derive.progress.reading import look_at, looked_key, read_photo, stopping, trends, usual_errors
+from foxpath.derive.progress.reading import (
+    against_reference,
+    look_at,
+    looked_key,
+    read_photo,
+    stopping,
+    trends,
+    usual_errors,
+)
 from foxpath.derive.progress.touchups import About, Paint, paint_states, says, size_words, touch_ups
 from foxpath.derive.subject import Told
 from foxpath.document import edits
@@ -273,14 +281,14 @@ class Stopping(OnCanvas):
         self.assertNotIn("Leave Runa as it is.", reasons)
 
     def test_the_reference_itself_is_held_beside_it_too(self):
-        found = reading.against_reference(self.results, self.with_photo, self.read.looked)
+        found = against_reference(self.results, self.with_photo, self.read.looked)
         self.assertTrue(found)
         fields = progress_fields(self.read, found)
         rows = {row["name"]: row["reference_de"] for row in fields["parts"]}
         square = next(k for k, part in enumerate(self.read.looked.about.parts) if part.name == "Square")
         self.assertAlmostEqual(rows["Square"], found[square], places=2)
         lighter = replace(self.read.looked, canvas_lab=self.read.looked.canvas_lab + np.float32([20, 0, 0]))
-        self.assertGreater(reading.against_reference(self.results, self.with_photo, lighter)[square], found[square] + 5)
+        self.assertGreater(against_reference(self.results, self.with_photo, lighter)[square], found[square] + 5)
 
     def test_one_round_is_three_and_its_minutes(self):
         entries = tuple(self.entry(number=k, minutes=10 * k) for k in range(1, 6))
