@@ -15,8 +15,8 @@ from foxpath.core.colour import linear_from_rgb8, rgb8_from_linear
 from foxpath.core.progress.frame import Frame
 from foxpath.core.progress.small import blur, lab_of, rgb_of
 
-DRIFT_MM, DRIFT_OVER_MM = 0.9, 70.0
-WOBBLE_DE, WOBBLE_OVER_MM = 1.5, 45.0
+DRIFT_MM, DRIFT_OVER_MM = 1.2, 70.0
+WOBBLE_DE, WOBBLE_OVER_MM = 3.0, 45.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,10 +97,12 @@ def another_hand(painted: Rgb8, px_per_mm: float, seed: int) -> Rgb8:
     def waves(over_mm: float) -> F32:
         size = (max(3, round(width / (over_mm * px_per_mm))), max(3, round(height / (over_mm * px_per_mm))))
         coarse = rng.standard_normal((size[1] + 1, size[0] + 1)).astype(np.float32)
-        return np.asarray(cv2.resize(coarse, (width, height), interpolation=cv2.INTER_CUBIC), np.float32)
+        made = np.asarray(cv2.resize(coarse, (width, height), interpolation=cv2.INTER_CUBIC), np.float32)
+        # However it falls, a hand drifts no farther than it does.
+        return made / max(float(np.abs(made).max()), 1e-6)
 
     y, x = np.mgrid[:height, :width].astype(np.float32)
-    drift = DRIFT_MM * px_per_mm * float(rng.uniform(0.5, 1.2)) / 1.2
+    drift = DRIFT_MM * px_per_mm * float(rng.uniform(0.4, 1.0))
     lab = cv2.remap(
         lab_of(painted), x + drift * waves(DRIFT_OVER_MM), y + drift * waves(DRIFT_OVER_MM), cv2.INTER_LINEAR,
         borderMode=cv2.BORDER_REPLICATE,

@@ -23,7 +23,7 @@ LEAST_PHOTO_PX = 400
 LEAST_PX_PER_MM, SHARP_ENOUGH = 0.8, 0.16
 """Pixels of the photograph for a mm below which nothing fine is told; and the least share of the plan's fine light and dark."""
 FINE_LOW_MM, FINE_HIGH_MM = 0.5, 2.0
-LEAST_SEEN = 0.35
+LEAST_SEEN, MOST_RIM_MM = 0.35, 5.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -139,6 +139,11 @@ def look(
     fine = np.asarray(cv2.remap(stiff, *there, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), np.float32)
     off = float(np.median(np.hypot(*close.shift.T))) if len(close) else 9.0
     use = shown & ~glare if planned.alone is None else shown & ~glare & ~planned.alone
+    # As far as a corner may be off, the wall behind may stand in place of paint.
+    rim = round(min(squared.doubt_mm, MOST_RIM_MM) * planned.px_per_mm)
+    if rim > 0:
+        use[:rim] = use[-rim:] = False
+        use[:, :rim] = use[:, -rim:] = False
     sharp = sharpness(planned, fine, use)
     if sharp < SHARP_ENOUGH:
         raise PictureError(

@@ -167,6 +167,14 @@ class Looking(unittest.TestCase):
         with self.assertRaisesRegex(PictureError, "% of the canvas"):
             look(planned(), photo, corners - (900, 0))
 
+    def test_as_far_as_a_corner_may_be_off_nothing_is_judged(self):
+        photo, corners = photograph(painted(2), replace(PLAIN, lens=0.0), 1)
+        with mock.patch("foxpath.core.progress.seen.by_hand", lambda *a: replace(by_hand(*a), doubt_mm=3.0)):
+            seen = look(planned(), photo, corners)
+        rim = round(3 * PX)
+        self.assertFalse(seen.use[:rim].any() or seen.use[:, -rim:].any())
+        self.assertTrue(seen.use[rim + 1 : -rim - 1, rim + 1 : -rim - 1].all())
+
     def test_sharpness_is_that_of_the_hairs(self):
         self.assertAlmostEqual(sharpness(planned(), planned().lab, seen_as(painted(0)).use), 1, places=3)
         soft = cv2.GaussianBlur(planned().lab, (0, 0), 3)

@@ -8,7 +8,7 @@ from foxpath.core.progress.judge.candidates import Candidate
 from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.seen import Seen
 from foxpath.core.progress.sight import spot_seen_m
-from foxpath.core.progress.small import blur, blurred_within, resized, shrunk
+from foxpath.core.progress.small import blur, blurred_within, grown, resized, shrunk
 
 MOST_PX = 4.0
 LOW_MM, HIGH_MM, OVER_MM = 0.4, 1.8, 4.5
@@ -21,6 +21,7 @@ LEAST_ENERGY = 0.6
 NOISE_ENERGY = 0.15
 LIGHT_OVER_L, LIGHT_SHARE, LIGHT_PX_MM = 3.0, 98, 6.0
 LIGHT_LEAST_MM2 = 400.0
+LINES_DE, LINES_MM, LIGHT_RIM_MM = 6.0, 5.0, 2.5
 LIGHT_NEAR_MM, LIGHT_USUAL = 9.0, 0.03
 """Lights are counted within about so many mm; and the share that two hands have by chance."""
 
@@ -110,13 +111,17 @@ def lights(planned: Planned, seen: Seen) -> list[Candidate]:
     # What a patch is lighter by is a mass, and not many lights.
     rest = [one - blur(one, wide) for one in (a, b, canvas)]
     good = resized(seen.use.astype(np.float32), scale) > 0.9
+    if planned.before is not None:
+        # A whisker beside its place is no light too many.
+        lines = (np.abs(planned.lab - planned.before).sum(axis=-1) > LINES_DE).astype(np.float32)
+        good = good & (grown(resized(lines, scale) > 0.2, LINES_MM * px) == 0)
     labels = cv2.resize(planned.labels, a.shape[::-1], interpolation=cv2.INTER_NEAREST)
     found = []
     to_work = planned.px_per_mm / px
     for k, part in enumerate(planned.parts):
         if part.kind in ("eye", "whisker", "background"):
             continue
-        mine = (shrunk(labels == k, 2) > 0) & good
+        mine = (shrunk(labels == k, LIGHT_RIM_MM * px) > 0) & good
         if mine.sum() < LIGHT_LEAST_MM2 * px * px:
             continue
         over = float(np.percentile(rest[0][mine], LIGHT_SHARE)) + LIGHT_OVER_L
