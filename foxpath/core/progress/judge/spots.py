@@ -18,7 +18,7 @@ MEAN_MM, MEAN_RANGE_MM, MEAN_DE = 1.6, 2.5, 7.5
 """A patch of ground among hair as light as it: its mean over so many mm leaves the range of means close by."""
 BORDER_MM = 2.0
 BAR_PX, BAR_WIDE_MM, BAR_LONG_MM, BAR_TURNS = 1.5, 2.4, 9.0, 12
-BAR_NEAR_MM, BAR_BORDER_MM, STROKES, STROKE_APART_MM = 9.0, 6.0, 6, 12.0
+BAR_NEAR_MM, BAR_BORDER_MM, STROKES, STROKE_APART_MM = 14.0, 6.0, 6, 12.0
 SPREAD_MM = 12.0
 LIVELY_L = 11.0
 
