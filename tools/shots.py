@@ -135,13 +135,6 @@ class Photographer:
         window.picture.moved()
         window.bench.area.verticalScrollBar().setValue(405)
         self.take("eyes")
-        stop.open_page("features")
-        window.session.choose(feature=window.session.project.features[2].id)  # type: ignore[union-attr]
-        window.picture.fit()
-        window.picture.viewport.show((990, 930), 0.95)
-        window.picture.moved()
-        window.bench.area.verticalScrollBar().setValue(0)
-        self.take("features")
         stop.open_page("eyes")
         window.picture.fit()
 

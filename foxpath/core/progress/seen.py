@@ -23,6 +23,8 @@ LEAST_PHOTO_PX = 400
 LEAST_PX_PER_MM, SHARP_ENOUGH = 0.8, 0.16
 """Pixels of the photograph for a mm below which nothing fine is told; and the least share of the plan's fine light and dark."""
 FINE_LOW_MM, FINE_HIGH_MM = 0.5, 2.0
+LEAST_AGREES, VARIED = 0.2, 12.0
+"""Agreement below which corners by hand are not believed, where the plan has enough in it to tell."""
 LEAST_SEEN, MOST_RIM_MM = 0.35, 5.0
 
 
@@ -118,6 +120,12 @@ def look(
     if shown.mean() < LEAST_SEEN:
         raise PictureError(
             f"Only {100 * shown.mean():.0f} % of the canvas is in this photograph.", "Step back until it is all in."
+        )
+    varied = float(planned.lab[::8, ::8].std(axis=(0, 1)).sum())
+    if squared.agrees < LEAST_AGREES and varied > VARIED:
+        raise PictureError(
+            "What lies between these corners does not look like this painting.",
+            "Check the corners, and which passes are really done.",
         )
     matches = find_places(planned.lab, lab_of(rgb), planned.px_per_mm, Window()).without(mask, planned.px_per_mm)
     stiff_field = smooth_field(matches, planned.size, planned.px_per_mm, STIFF_MM)

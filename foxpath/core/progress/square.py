@@ -60,7 +60,8 @@ def by_hand(planned: Planned, photo: Rgb8, corners: Points) -> Squared:
     width, height = planned.size
     frame = frame_from(corners, (photo.shape[1], photo.shape[0]), width, height)
     # A finger is as sure as two pixels of the photograph.
-    return Squared(frame, (0, 1, 2, 3), "corners", 1.0, 0, 2 / max(frame.scale, 1e-6) / planned.px_per_mm)
+    agrees = agreement(planned.rgb, photo, frame.homography)
+    return Squared(frame, (0, 1, 2, 3), "corners", agrees, 0, 2 / max(frame.scale, 1e-6) / planned.px_per_mm)
 
 
 def square_up(planned: Planned, photo: Rgb8) -> Squared | None:

@@ -75,6 +75,7 @@ class Squaring(unittest.TestCase):
         squared = by_hand(planned(), photo, corners)
         self.assertLess(off_mm(squared, corners).max(), 1e-3)
         self.assertEqual(squared.way, "corners")
+        self.assertGreater(squared.agrees, 0.8)
 
     def test_a_guess_agrees_and_an_upright_one_better_than_one_upside_down(self):
         photo, corners = photograph(painted(2), PLAIN, 1)
@@ -161,6 +162,8 @@ class Looking(unittest.TestCase):
         soft = cv2.GaussianBlur(photo, (0, 0), 16)
         with self.assertRaisesRegex(PictureError, "blurred"):
             look(planned(), soft, corners)
+        with self.assertRaisesRegex(PictureError, "does not look like"):
+            look(planned(), leaves(1200, 900).astype(np.uint8), corners)
         small = corners / 8 + 200
         with self.assertRaisesRegex(PictureError, "pixels for a millimetre"):
             look(planned(), photo, small)
