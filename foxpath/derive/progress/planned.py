@@ -14,16 +14,19 @@ from foxpath.core.progress.planned import Planned, PlannedEdge, PlannedEye, Plan
 from foxpath.core.progress.small import lab_of
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.eyes.homes import outline_of_feature
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.painting import Rehearsed, one_by_one, rehearse, size_for
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
-from foxpath.document.edits import eye_zone
+from foxpath.document.edits import eye_zone, zone_under
 from foxpath.document.model import Project
 
 WORK_PX = 1500
 """Width of the work picture; that of the window's rehearsal, which is there already."""
 OTHER_HAND = 7919
+PLACED, LEAST_FEATURE_PX, MOST_FEATURE = ("nose", "beak"), 6.0, 0.12
+"""Features whose place and shape are read as an eye's are, and how large they must and may be."""
 """Added to the seed for the other hand."""
 
 
@@ -67,7 +70,16 @@ def standing_key(results: Results, project: Project, after: str, progress: Progr
     borders = [(border.front, border.back, round(plan.width_mm, 2)) for border, plan in edges_of(results, project)]
     parts = [(z.id, z.name, z.kind, z.group) for z in project.back_to_front()]
     return fingerprint(
-        "planned", standing.kept, project.outlines, project.eyes, project.left_alone, borders, parts, WORK_PX, after
+        "planned",
+        standing.kept,
+        project.outlines,
+        project.eyes,
+        project.features,
+        project.left_alone,
+        borders,
+        parts,
+        WORK_PX,
+        after,
     ).hex()
 
 
@@ -146,6 +158,21 @@ def _eyes(project: Project, frame: Frame, rgb: Rgb8, px_per_mm: float) -> list[P
                 eye.name or "eye", zone.id if zone is not None else "", x, y, rx, ry, hour, light[:2] if light else None
             )
         )
+    return [*made, *_features(project, frame)]
+
+
+def _features(project: Project, frame: Frame) -> list[PlannedEye]:
+    """Return nose, mouth and beak: they stand at a place as eyes do, and have no catchlight."""
+    made = []
+    for feature in project.features:
+        if feature.kind not in PLACED or not feature.strokes:
+            continue
+        outline = outline_of_feature(feature)
+        at = frame.to_grid(outline)
+        (x, y), (rx, ry) = (at.min(axis=0) + at.max(axis=0)) / 2, np.ptp(at, axis=0) / 2
+        zone = zone_under(project, outline)
+        if min(rx, ry) > LEAST_FEATURE_PX and max(rx, ry) < MOST_FEATURE * frame.columns:
+            made.append(PlannedEye(feature.name or feature.kind, zone or "", float(x), float(y), float(rx), float(ry)))
     return made
 
 

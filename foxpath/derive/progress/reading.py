@@ -36,6 +36,8 @@ from foxpath.document.model import CanvasPhoto, Project
 
 HOVER_PX_PER_MM = 1.5
 ROUND_MOST = 3
+HIDDEN = 0.03
+"""Share of the canvas under glare from which nothing is called done."""
 VERDICTS = {"stop": "Stop here", "one round": "One round", "rework": "Rework"}
 
 
@@ -148,7 +150,7 @@ class PhotoRead:
         """Say what to do, short."""
         mend = self.open
         if self.stop == "stop" or not mend:
-            return "Stop here"
+            return "Move the lamp first" if self.looked.glare_share > HIDDEN else "Stop here"
         if self.stop == "rework":
             return f"Rework: {count_words(len(mend), 'place')}"
         many = min(len(mend), ROUND_MOST)
@@ -249,6 +251,10 @@ def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...]) -> 
     else:
         reasons.append(
             f"From {looked.from_m:.1f} m {count_words(len(mend), 'place')} {'shows' if len(mend) == 1 else 'show'}, about {duration_words(sum(one.minutes for one in mend))}."
+        )
+    if looked.glare_share > HIDDEN:
+        reasons.append(
+            f"{percent(looked.glare_share)} lies under glare and was not judged: photograph it again with the lamp moved."
         )
     spent = sum(one.taken_min for one in project.noted)
     planned = sum(one.usual_min for one in project.noted)
@@ -394,6 +400,12 @@ class ReadTrend:
             except AppError:
                 continue
         return made
+
+
+def outlines_of(mask: Bool) -> list[Points]:
+    """Return the outlines of what is true in a mask, (N, 2) cells each."""
+    found, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
+    return [ring[:, 0].astype(np.float64) + 0.5 for ring in found if len(ring) > 3]
 
 
 def against_reference(results: Results, project: Project, looked: Looked) -> dict[int, float]:

@@ -28,6 +28,7 @@ from foxpath.derive.progress.reading import (
     against_reference,
     look_at,
     looked_key,
+    outlines_of,
     read_photo,
     stopping,
     trends,
@@ -136,6 +137,29 @@ class Comparing(OnCanvas):
         )
         self.assertTrue(planned.alone.any())
         self.assertAlmostEqual(float(planned.alone.mean()), 55 * 60 / (200 * 160), delta=0.02)
+
+    def test_a_nose_stands_at_its_place_as_an_eye_does(self):
+        made, nose = edits.add_feature(self.project, "nose")
+        made = edits.add_stroke(made, nose, "skin", np.array([[74.0, 84], [96, 84], [90, 98], [78, 98]]))
+        eyes = planned_for(self.results, made, self.after).eyes
+        one = next(eye for eye in eyes if eye.name == "Nose")
+        crop, columns = made.crop, 620
+        self.assertAlmostEqual(one.x, (85 - crop.x) / crop.width * columns, delta=6)
+        self.assertGreater(one.rx, one.ry)
+        self.assertIsNone(one.hour)
+        self.assertEqual(one.zone, self.square)
+        self.assertNotEqual(
+            looked_key(self.results, made, self.photo, self.after),
+            looked_key(self.results, self.project, self.photo, self.after),
+        )
+
+    def test_glare_has_an_outline(self):
+        mask = np.zeros((40, 60), bool)
+        mask[10:20, 30:50] = True
+        rings = outlines_of(mask)
+        self.assertEqual(len(rings), 1)
+        np.testing.assert_allclose([rings[0].min(axis=0), rings[0].max(axis=0)], [[30.5, 10.5], [49.5, 19.5]])
+        self.assertEqual(outlines_of(np.zeros((5, 5), bool)), [])
 
     def test_trust_says_what_holds(self):
         rows = {matter: (found, holds) for matter, found, holds in self.read.looked.trust()}
@@ -297,6 +321,9 @@ class Stopping(OnCanvas):
         self.assertEqual(replace(read, stop="rework").minutes(), 150)
         self.assertEqual(replace(read, stop="rework").words(), "Rework: 5 places")
         self.assertEqual(replace(read, entries=()).words(), "Stop here")
+        shone = replace(read, entries=(), looked=replace(read.looked, glare_share=0.1))
+        self.assertEqual(shone.words(), "Move the lamp first")
+        self.assertIn("10 % lies under glare", " ".join(stopping(self.project, shone.looked, ())[1]))
 
 
 class Over(OnCanvas):

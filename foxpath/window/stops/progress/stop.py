@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from foxpath.core.arrays import Rgb8
+from foxpath.core.arrays import Points, Rgb8
 from foxpath.core.clock import now
 from foxpath.core.errors import AppError
 from foxpath.core.progress.spots import GREY_CARD, Spot
@@ -20,7 +20,17 @@ from foxpath.derive.pictures import picture_of
 from foxpath.derive.progress.afar import ProgressClose
 from foxpath.derive.progress.cameras import FolderCamera, StandInCamera, Taken
 from foxpath.derive.progress.planned import painted_passes, resolved_pass
-from foxpath.derive.progress.reading import PhotoRead, ReadPhoto, ReadTrend, Trend, Usual, trends, usual_errors
+from foxpath.derive.progress.reading import (
+    Looked,
+    PhotoRead,
+    ReadPhoto,
+    ReadTrend,
+    Trend,
+    Usual,
+    outlines_of,
+    trends,
+    usual_errors,
+)
 from foxpath.derive.progress.touchups import TouchUp
 from foxpath.derive.subjects import PROGRESS
 from foxpath.document import edits
@@ -153,6 +163,7 @@ class ProgressStop(Stop):
         self._page, self._photo, self._entry, self._over, self._failed = "list", "", "", "", ""
         self._read: PhotoRead | None = None
         self._reads: list[PhotoRead] = []
+        self._glare: tuple[Looked, list[Points]] | None = None
         self._small: tuple[str, QImage] | None = None
         self._lasso: list[Point] = []
         self._wanted: tuple[Project | None, str] = (None, "")
@@ -302,7 +313,7 @@ class ProgressStop(Stop):
                 "Reading the photograph", "The plan is painted by another hand, then the two are compared."
             )
         elif not read.open:
-            self.next.set_words("Stop here", read.reasons[0] if read.reasons else "Nothing shows.", "")
+            self.next.set_words(read.words(), " ".join(read.reasons[:2]) or "Nothing shows.", "")
         else:
             self.next.set_words(read.words(), f"about {duration_words(read.minutes())}{watched}", "At the easel")
 
@@ -436,7 +447,7 @@ class ProgressStop(Stop):
     def reading(self) -> str:
         read = self.read
         if read is not None:
-            return read.words().lower() if read.open else "stop here"
+            return read.words().lower()
         readings = self.session.readings
         return readings.of(PROGRESS).words if readings is not None else ""
 
@@ -445,7 +456,7 @@ class ProgressStop(Stop):
         if project is None or not project.photos:
             return "no"
         read = self.read
-        return "ready" if read is not None and not read.open else "begun"
+        return "ready" if read is not None and read.words() == "Stop here" else "begun"
 
     # What is done ---------------------------------------------------------------------------------
 
@@ -708,6 +719,7 @@ class ProgressStop(Stop):
         if read is None or project is None or self._page == "trend":
             return
         per_mm = view.scale / project.mm_per_px
+        self._paint_glare(p, view, project, read)
         chosen = self.entry
         if chosen is not None:
             self._paint_place(p, view, chosen, per_mm)
@@ -720,6 +732,25 @@ class ProgressStop(Stop):
             for point in self._lasso[1:]:
                 path.lineTo(view.at(point))
             draw.cased_path(p, path)
+
+    def _paint_glare(self, p: QPainter, view: Viewport, project: Project, read: PhotoRead) -> None:
+        """Hatch what lies under glare: it is not judged, and so not good."""
+        looked, crop = read.looked, project.crop
+        if not looked.glare.any():
+            return
+        if self._glare is None or self._glare[0] is not looked:
+            self._glare = (looked, outlines_of(looked.glare))
+        rows, columns = looked.glare.shape
+        for ring in self._glare[1]:
+            places = ring / (columns, rows) * (crop.width, crop.height) + (crop.x, crop.y)
+            path = QPainterPath()
+            path.addPolygon(
+                draw.polygon([(at.x(), at.y()) for at in (view.at((float(x), float(y))) for x, y in places)])
+            )
+            path.closeSubpath()
+            if self._page == "photo":
+                draw.hatch(p, path, 9.0)
+            draw.cased_path(p, path, 1.0, dash=(4, 3))
 
     def _discs(self, view: Viewport, per_mm: float) -> list[tuple[TouchUp, QPointF]]:
         """Return where the numbers stand: beside an eye and never over it, and none over another."""
