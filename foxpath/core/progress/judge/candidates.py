@@ -31,7 +31,7 @@ SETS_OFF: dict[str, tuple[tuple[str, float], ...]] = {
 """What a fault sets off besides itself, and within how many mm: only the fault is told."""
 MOST = 40
 REWORK_MANY, REWORK_PLACES, REWORK_FAR = 7, 2, 2.5
-LIKELY = 1.2
+LIKELY = 1.5
 """What is hardly over its threshold is listed, and alone keeps no painting from being done."""
 ONE_ROUND = 3
 
