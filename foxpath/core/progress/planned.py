@@ -15,14 +15,14 @@ LEAST_PX = 200
 
 @dataclass(frozen=True, slots=True)
 class PlannedEye:
-    """An eye as planned, in work px.
+    """An eye as planned, or another feature that stands at a place (nose, beak), in work px.
 
     Attributes
     ----------
     name, zone : str
         The zone it lies in, by id.
     x, y, rx, ry : float
-        Middle and half axes of the iris.
+        Middle and half axes of the iris, or of the feature.
     hour : float or None
         Where its catchlight stands on the clock, 0 to 12; None where the passes done set none.
     light : (x, y) or None

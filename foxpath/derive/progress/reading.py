@@ -10,6 +10,7 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Labels, Points, Rgb8, frozen
 from foxpath.core.clock import now
 from foxpath.core.errors import AppError
+from foxpath.core.log.reading import parts
 from foxpath.core.progress.judge.candidates import Candidate
 from foxpath.core.progress.judge.masses import PartOff
 from foxpath.core.progress.judge.whole import judge
@@ -234,7 +235,7 @@ def read_photo(
     entries = touch_ups(
         results, project, looked.about, looked.told, looked.from_m, looked.by, plans[: number + 1], paints, moment
     )
-    kept = replace(photo) if project.photo(photo.id) is not None else None
+    kept = photo if project.photo(photo.id) is not None else None
     stop, reasons = stopping(project, looked, entries)
     return PhotoRead(kept, looked, entries, stop, reasons)
 
@@ -292,8 +293,7 @@ def stopping(project: Project, looked: Looked, entries: tuple[TouchUp, ...]) -> 
 
 
 def _restated(project: Project) -> dict[str, int]:
-    from foxpath.core.log.reading import parts
-
+    """Return how often each part was gone over, by its name, as the log has it."""
     return {one.part: one.restated for one in parts(project.told)}
 
 

@@ -1,4 +1,4 @@
-"""Eyes: whether each stands where it was planned, in size and shape, and its catchlight at its hour."""
+"""Eyes, nose and beak: whether each stands where it was planned, in size and shape, and its catchlight at its hour."""
 
 import contextlib
 
