@@ -341,13 +341,14 @@ EDITS: dict[str, Edit] = {
         _begun, lambda p: edits.begin_step(p, Entry("", "step", "", "x", "x/1", "bib", "Darks"), EVENING)
     ),
     "end_step": with_(_begun, lambda p: edits.end_step(p, "done", EVENING + timedelta(minutes=20), finishes=True)),
-    "add_photo": lambda p: _photographed(p),
-    "change_photo": with_(lambda p: _photographed(p), lambda p: edits.change_photo(p, p.photos[0].id, after="ground")),
+    # Those that take back come first: what stands at the end of a group is seen.
     "remove_photo": with_(lambda p: _photographed(p), lambda p: edits.remove_photo(p, p.photos[0].id)),
-    "say_touch": lambda p: edits.say_touch(p, _TOUCH),
+    "change_photo": with_(lambda p: _photographed(p), lambda p: edits.change_photo(p, p.photos[0].id, after="ground")),
+    "add_photo": lambda p: _photographed(p),
     "forget_touch": with_(lambda p: edits.say_touch(p, _TOUCH), lambda p: edits.forget_touch(p, p.touches[0].id)),
-    "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
+    "say_touch": lambda p: edits.say_touch(p, _TOUCH),
     "judge_again": with_(lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]), edits.judge_again),
+    "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
     "set_client": lambda p: edits.set_client(p, "the lighthouse keeper"),
     "add_wish": lambda p: edits.add_wish(p, date(2026, 3, 1), "no snow"),
     "add_received": lambda p: edits.add_received(p, date(2026, 3, 1), "garden.jpg", "Runa", "show"),

@@ -17,15 +17,25 @@ TOP = Path(__file__).parents[1]
 SLOWEST = 10
 """So many of the slowest tests are named at the end."""
 LONGEST = (
+    "window.stops.test_progress",
     "derive.test_remembered",
     "derive.test_remembered_jay",
-    "window.stops.test_map",
     "window.shell.test_window",
+    "derive.progress.test_progress",
+    "window.stops.test_days",
+    "cli.test_main",
+    "window.stops.test_map",
+    "core.progress.test_square",
+    "window.stops.test_mixes",
+    "cli.test_days",
+    "cli.test_commands",
+    "window.stops.test_easel",
+    "derive.rehearsal.test_panel",
     "window.test_everyone",
     "window.stops.test_reference",
-    "cli.test_main",
-    "cli.test_commands",
-    "derive.rehearsal.test_panel",
+    "document.test_every_edit",
+    "cli.test_progress",
+    "window.work.test_session",
 )
 """Modules that take long are begun first, so that no process ends long before the other."""
 
