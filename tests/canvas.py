@@ -9,8 +9,9 @@ from functools import cache
 import cv2
 import numpy as np
 
+from foxpath.core.eyes.eye import clock
 from foxpath.core.progress.frame import Frame
-from foxpath.core.progress.judge.features import catchlight_of, hour_of
+from foxpath.core.progress.judge.features import catchlight_of
 from foxpath.core.progress.planned import Planned, PlannedEdge, PlannedEye, PlannedPart, planned_of
 from foxpath.core.progress.seen import Seen
 from foxpath.core.progress.small import blur, lab_of, rgb_of
@@ -105,9 +106,7 @@ def planned(*, hands=2, whiskers=False):
         light = catchlight_of(lab, x, y, RADIUS, PX)
         assert light is not None
         eyes.append(
-            PlannedEye(
-                PARTS[3 + k].name, f"z{4 + k}", x, y, RADIUS, RADIUS, hour_of(light[0] - x, light[1] - y), light[:2]
-            )
+            PlannedEye(PARTS[3 + k].name, f"z{4 + k}", x, y, RADIUS, RADIUS, clock((x, y), light[:2]), light[:2])
         )
     edges = (PlannedEdge(1, 0, 0.6, (_ring(HEAD, -0.6, 3.7),)), PlannedEdge(2, 0, 0.6, (_ring(EAR, 3.2, 5.9),)))
     ground = np.full((8, 8, 3), GROUND, np.uint8)

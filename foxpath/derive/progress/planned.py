@@ -6,10 +6,11 @@ import numpy as np
 
 from foxpath.core.arrays import Bool, Rgb8
 from foxpath.core.errors import InputError
+from foxpath.core.eyes.eye import clock
 from foxpath.core.fingerprint import fingerprint
 from foxpath.core.frame import Frame
 from foxpath.core.passes import PassPlan
-from foxpath.core.progress.judge.features import catchlight_of, hour_of
+from foxpath.core.progress.judge.features import catchlight_of
 from foxpath.core.progress.planned import Planned, PlannedEdge, PlannedEye, PlannedPart, planned_of
 from foxpath.core.progress.small import lab_of
 from foxpath.core.reporting import SILENT, Progress
@@ -152,7 +153,7 @@ def _eyes(project: Project, frame: Frame, rgb: Rgb8, px_per_mm: float) -> list[P
         if not (0 < x < frame.columns and 0 < y < frame.rows) or max(rx, ry) < 3:
             continue
         light = catchlight_of(lab, x, y, max(rx, ry), px_per_mm)
-        hour = hour_of(light[0] - x, light[1] - y) if light is not None else None
+        hour = clock((x, y), light[:2]) if light is not None else None
         made.append(
             PlannedEye(
                 eye.name or "eye", zone.id if zone is not None else "", x, y, rx, ry, hour, light[:2] if light else None

@@ -33,7 +33,6 @@ MOST = 40
 REWORK_MANY, REWORK_PLACES, REWORK_FAR = 7, 2, 2.5
 LIKELY = 1.5
 """What is hardly over its threshold is listed, and alone keeps no painting from being done."""
-ONE_ROUND = 3
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,6 +13,7 @@ import cv2
 import numpy as np
 
 from foxpath.core.arrays import F32, F64, Bool, Points
+from foxpath.core.curves import line_length, normals, resample
 from foxpath.core.progress.judge.candidates import Candidate
 from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.seen import Seen
@@ -23,7 +24,7 @@ REACH_MM, ACROSS_MM, ALONG_MM = 9.0, 0.3, 0.5
 STRETCH_MM, EVERY_MM = 22.0, 8.0
 SIDE_FROM_MM, NARROW_FROM_MM, SIDE_TO_MM = 3.5, 1.5, 8.0
 PATH_MM = 3.5
-LEAST_STEP = 8.0
+LEAST_STEP, LEAST_POINTS = 8.0, 8
 RIM_MM = 4.0
 """So near the canvas's border the frame's own doubt makes edges soft."""
 STEEP_MM, OVER_MM = 0.5, 1.2
@@ -45,31 +46,19 @@ class Stretch:
     outline: tuple[float, float, float]
 
 
-def _evenly(run: Points, step: float) -> Points:
-    """Return a line's points at even distances."""
-    lengths = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
-    if lengths[-1] < step:
-        return np.asarray(run[:1])
-    at = np.arange(0, lengths[-1], step)
-    return np.stack([np.interp(at, lengths, run[:, 0]), np.interp(at, lengths, run[:, 1])], axis=1)
-
-
 def _band(run: Points, px_per_mm: float) -> tuple[F32, F32]:
     """Return where a band along a line lies: x and y, (along, across)."""
-    line = _evenly(run, ALONG_MM * px_per_mm)
-    if len(line) < 8:
+    count = int(line_length(run) / (ALONG_MM * px_per_mm)) + 1
+    if count < LEAST_POINTS:
         return np.zeros((0, 0), np.float32), np.zeros((0, 0), np.float32)
-    # The tangent is that of a few mm: outlines are drawn with corners.
-    k = min(9, len(line) // 2)
-    smooth = np.stack(
-        [np.convolve(np.pad(line[:, c], k, mode="edge"), np.ones(2 * k + 1) / (2 * k + 1), "valid") for c in (0, 1)],
-        axis=1,
-    )
-    tangent = np.gradient(smooth, axis=0)
-    tangent /= np.maximum(np.hypot(*tangent.T), 1e-9)[:, None]
+    line = resample(run, count)
+    # Across is said by a few mm: outlines are drawn with corners.
+    k = min(9, count // 2)
+    wide = np.ones(2 * k + 1) / (2 * k + 1)
+    across = normals(np.stack([np.convolve(np.pad(one, k, mode="edge"), wide, "valid") for one in line.T], axis=1))
     away = np.arange(-REACH_MM, REACH_MM + ACROSS_MM / 2, ACROSS_MM) * px_per_mm
-    x = line[:, :1] - tangent[:, 1:] * away
-    y = line[:, 1:] + tangent[:, :1] * away
+    x = line[:, :1] + across[:, :1] * away
+    y = line[:, 1:] + across[:, 1:] * away
     return x.astype(np.float32), y.astype(np.float32)
 
 

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from foxpath.core.arrays import F32, F64
+from foxpath.core.eyes.eye import clock
 from foxpath.core.progress.judge.candidates import Candidate
 from foxpath.core.progress.planned import Planned, PlannedEye
 from foxpath.core.progress.seen import Seen
@@ -151,11 +152,6 @@ def catchlight_of(lab: F32, x: float, y: float, radius: float, px_per_mm: float)
     return cx + x0 + 0.5, cy + y0 + 0.5, float(mine.sum()) / px_per_mm**2
 
 
-def hour_of(dx: float, dy: float) -> float:
-    """Return the hour on the clock of a direction, 0 to 12, y down."""
-    return float(np.degrees(np.arctan2(dx, -dy)) / 30 % 12)
-
-
 def _light(
     planned: Planned, seen: Seen, eye: PlannedEye, shift: F64, size: float, part: int, number: int
 ) -> Candidate | None:
@@ -187,9 +183,9 @@ def _light(
     far = max(np.hypot(now[0] - x, now[1] - y), np.hypot(was[0] - eye.x, was[1] - eye.y)) / radius
     if far < MIDDLE:
         return None
-    turn = (hour_of(now[0] - x, now[1] - y) - hour_of(was[0] - eye.x, was[1] - eye.y) + 6) % 12 - 6
+    turn = (clock((x, y), now[:2]) - clock((eye.x, eye.y), was[:2]) + 6) % 12 - 6
     measure = min(abs(turn), 18 * gap / wide_mm)
     return Candidate(
         "catchlight", "catchlight", measure, eye.x, eye.y, float(turn), "h", shift_seen_m(gap, wide_mm), part, radius_mm=wide_mm,
-        doubt=0.3, planned=hour_of(was[0] - eye.x, was[1] - eye.y), eye=number,
+        doubt=0.3, planned=clock((eye.x, eye.y), was[:2]), eye=number,
     )  # fmt: skip

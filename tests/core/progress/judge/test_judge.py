@@ -8,7 +8,7 @@ import numpy as np
 
 from foxpath.core.progress.judge.candidates import THRESHOLDS, Candidate, ranked, verdict
 from foxpath.core.progress.judge.edges import edges, stretches
-from foxpath.core.progress.judge.features import catchlight_of, clear_of_border, eyes, hour_of
+from foxpath.core.progress.judge.features import catchlight_of, clear_of_border, eyes
 from foxpath.core.progress.judge.grain import grain, lights
 from foxpath.core.progress.judge.masses import masses
 from foxpath.core.progress.judge.missing import missing
@@ -105,9 +105,6 @@ class Eyes(unittest.TestCase):
         late = next(c for c in eyes(planned(), seen_as(rgb)) if c.kind == "catchlight" and c.eye == 0)
         self.assertAlmostEqual(late.size, 2.8, delta=0.4)
         self.assertAlmostEqual(late.planned, 10.6, delta=0.3)
-
-    def test_hours_run_with_the_clock(self):
-        self.assertEqual([round(hour_of(*way), 2) for way in ((0, -1), (1, 0), (0, 1), (-1, 0))], [0, 3, 6, 9])
 
     def test_a_dull_eye_has_no_catchlight(self):
         lab = lab_of(painted(2)).copy()
