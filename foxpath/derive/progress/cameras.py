@@ -3,20 +3,26 @@
 import io
 import os
 from dataclasses import dataclass, field, replace
+from datetime import datetime
 from pathlib import Path
 from typing import Protocol
 
 import numpy as np
 
-from foxpath.core.errors import AppError, InputError
+from foxpath.core.arrays import Rgb8
+from foxpath.core.clock import now
+from foxpath.core.errors import AppError
 from foxpath.core.progress.camera import another_hand, photograph, some_room
 from foxpath.core.progress.faults import Fault, with_faults
+from foxpath.core.progress.small import resized
+from foxpath.core.reference.picture import read_picture
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.progress import planned as planning
-from foxpath.derive.progress.planned import painted_passes, planned_for
+from foxpath.derive.progress.planned import painted_passes, planned_for, resolved_pass
 from foxpath.derive.rehearsal.painting import one_by_one
 from foxpath.derive.results import Results
-from foxpath.document.model import Project
+from foxpath.document.model import CanvasPhoto, Project, Reference
+from foxpath.document.photos import check_picture, kept_photo, taken_at
 
 ENDINGS = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".heic")
 A_HAND = 104729
@@ -95,7 +101,7 @@ class StandInCamera:
     results : Results
     project : Project
     after : str
-        Key of the last pass that is done.
+        The last pass that is done (see `resolved_pass`).
     seed : int
     faults : int
         How many are put in.
@@ -120,19 +126,18 @@ class StandInCamera:
         """Return one photograph more; `put` and `corners` say what is in it. Raises `Cancelled`, `InputError` where nothing is planned."""
         from PIL import Image
 
+        after = resolved_pass(self.results, self.project, self.after)
         keys = [plan.role.key for plan in painted_passes(self.results, self.project)]
-        if self.after not in keys:
-            raise InputError("There is nothing to photograph yet.", "Plan a pass first.")
         progress.at(0, "painting it by another hand")
         hand = replace(self.project, seed=(self.project.seed + A_HAND + self.seed) % 2**32)
-        number = keys.index(self.after)
+        number = keys.index(after)
         painted = None
         for k, one in enumerate(one_by_one(Results(), hand, planning.WORK_PX, progress.part(0, 0.4))):
             if k == number:
                 painted = np.ascontiguousarray(one.standing.shown)
                 break
         assert painted is not None
-        planned = planned_for(self.results, self.project, self.after, progress.part(0.4, 0.8))
+        planned = planned_for(self.results, self.project, after, progress.part(0.4, 0.8))
         painted = another_hand(painted, planned.px_per_mm, self.seed)
         self.put = ()
         if self.faults:
@@ -145,3 +150,44 @@ class StandInCamera:
         taken = Taken(f"canvas-{self.seed}.jpg", packed.getvalue())
         self.seed += 1
         return [taken]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Kept:
+    """A photograph as the project keeps it: its record, when it was taken, and the last pass that was done then."""
+
+    reference: Reference
+    moment: datetime
+    after: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepTaken:
+    """Make what comes from a camera fit to be kept: upright, bounded in size, with its moment and its pass."""
+
+    results: Results
+    project: Project
+    taken: Taken
+
+    def __call__(self, progress: Progress) -> Kept:
+        """Return it. Raises `PictureError` for what is no photograph, `InputError` where nothing is planned."""
+        progress.at(0, "taking the photograph in")
+        reference = kept_photo(self.taken.name, self.taken.data)
+        check_picture(reference)
+        after = resolved_pass(self.results, self.project, "last")
+        return Kept(reference, taken_at(self.taken.data) or now(), after)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SmallPhoto:
+    """Make the small picture of a photograph."""
+
+    photo: CanvasPhoto
+    longest: int
+
+    def __call__(self, progress: Progress) -> tuple[str, Rgb8]:
+        """Return the photograph's digest and its small picture."""
+        progress.at(0)
+        reference = self.photo.reference
+        rgb = read_picture(reference.data, reference.name).rgb
+        return reference.digest, np.ascontiguousarray(resized(rgb, min(1.0, self.longest / max(rgb.shape[:2]))))

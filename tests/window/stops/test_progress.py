@@ -88,6 +88,7 @@ class Photographs(ProgressCase):
         broken = self.dir / "broken.jpg"
         broken.write_bytes(b"nothing")
         self.stop.add_file(broken)
+        self.settle()
         self.assertEqual(len(self.project.photos), 1)
 
     def test_a_corner_is_dragged_and_found_again(self):
@@ -143,10 +144,9 @@ class Photographs(ProgressCase):
         self.photographed()
         path = self.dir / "later.jpg"
         path.write_bytes(self.later)
-        with mock.patch(
-            "foxpath.window.stops.progress.stop.now", lambda: __import__("datetime").datetime(2031, 1, 1, 9)
-        ):
+        with mock.patch("foxpath.derive.progress.cameras.now", lambda: __import__("datetime").datetime(2031, 1, 1, 9)):
             self.stop.add_file(path)
+            self.wait(lambda: len(self.project.photos) == 2)
         self.wait(lambda: len(self.stop._reads) == 2, 120)
         self.stop.open_page("trend")
         self.app.processEvents()
@@ -167,9 +167,13 @@ class Photographs(ProgressCase):
             (folder / "arrived.jpg").write_bytes(self.data)
             for _ in range(3):
                 self.stop._look_in_folder()
+                self.wait(lambda: not self.session.runner.running("watch"))
+            self.wait(lambda: bool(self.project.photos))
             self.assertEqual([one.reference.name for one in self.project.photos], ["arrived.jpg"])
             self.wait(lambda: self.stop.read is not None, 90)
+        self.settle()
         self.stop._look_in_folder()
+        self.wait(lambda: self.stop.camera is None)
         self.assertIsNone(self.stop.camera)
         self.assertFalse(self.stop._watch.isActive())
 

@@ -1,6 +1,7 @@
 """Stop 12, Progress: a photograph of the canvas against the plan, what to touch up, and when to stop."""
 
 import math
+from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
@@ -16,10 +17,8 @@ from foxpath.core.progress.spots import GREY_CARD, Spot
 from foxpath.core.progress.touches import OWN, Touch
 from foxpath.core.units import count_words, duration_words
 from foxpath.derive.handout.progress import WriteProgress
-from foxpath.derive.pictures import picture_of
 from foxpath.derive.progress.afar import ProgressClose
-from foxpath.derive.progress.cameras import FolderCamera, StandInCamera, Taken
-from foxpath.derive.progress.planned import painted_passes, resolved_pass
+from foxpath.derive.progress.cameras import Camera, FolderCamera, KeepTaken, Kept, SmallPhoto, StandInCamera, Taken
 from foxpath.derive.progress.reading import (
     Looked,
     PhotoRead,
@@ -32,10 +31,9 @@ from foxpath.derive.progress.reading import (
     usual_errors,
 )
 from foxpath.derive.progress.touchups import TouchUp
-from foxpath.derive.subjects import PROGRESS
+from foxpath.derive.subjects import PASSES, PROGRESS
 from foxpath.document import edits
 from foxpath.document.model import CanvasPhoto, Project
-from foxpath.document.photos import check_picture, kept_photo, taken_at
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Field
@@ -166,6 +164,7 @@ class ProgressStop(Stop):
         self._glare: tuple[Looked, list[Points]] | None = None
         self._small: tuple[str, QImage] | None = None
         self._lasso: list[Point] = []
+        self._arrivals = 0
         self._wanted: tuple[Project | None, str] = (None, "")
         self.camera: FolderCamera | None = None
         self._stand_in = STAND_IN_SEED
@@ -385,8 +384,9 @@ class ProgressStop(Stop):
             line.setVisible(bool(words))
         shown = {"remove", "find", "no card" if photo.spots else "card"}
         self.photo_acts.show_only(shown)
-        plans = painted_passes(self.session.results, project)
-        after = resolved_pass(self.session.results, project, photo.after) if plans else ""
+        readings = self.session.readings
+        plans = [plan for plan in readings.of(PASSES).passes if plan.on] if readings is not None else []
+        after = read.looked.after if read is not None else photo.after
         self.after.set_rows([Row(plan.role.key, f"{k}  {plan.role.name}") for k, plan in enumerate(plans, 1)], after)
         self.shelf_head.set_words("All photographs", str(len(project.photos)))
         self.shelf.set_rows(
@@ -404,15 +404,17 @@ class ProgressStop(Stop):
         )
         self.alone_acts.setVisible(bool(many))
 
-    def _small_of(self, photo: CanvasPhoto) -> QImage:
-        key = photo.reference.digest
-        if self._small is None or self._small[0] != key:
-            whole = image_of(picture_of(self.session.results, photo.reference).rgb)
-            small = whole.scaled(
-                SMALL_PX, SMALL_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-            )
-            self._small = (key, small)
-        return self._small[1]
+    def _small_of(self, photo: CanvasPhoto) -> QImage | None:
+        """Return the small picture of a photograph; None until it has been made beside the window."""
+        if self._small is not None and self._small[0] == photo.reference.digest:
+            return self._small[1]
+        if not self.session.runner.running("small photograph"):
+            self.session.runner.start("small photograph", SmallPhoto(photo, SMALL_PX), self._take_small)
+        return None
+
+    def _take_small(self, value: tuple[str, Rgb8]) -> None:
+        self._small = (value[0], image_of(value[1]))
+        self.refresh()
 
     def _refresh_trend(self, project: Project) -> None:
         reads = self._reads
@@ -496,19 +498,21 @@ class ProgressStop(Stop):
         self.add_taken(Taken(path.name, data))
 
     def add_taken(self, taken: Taken) -> None:
-        """Add a photograph as it came from a camera, and look at it."""
-        try:
-            reference = kept_photo(taken.name, taken.data)
-            check_picture(reference)
-        except AppError as failure:
-            self.session.said.emit(str(failure), "must")
-            return
-        moment = taken_at(taken.data) or now()
+        """Add a photograph as it came from a camera, and look at it; it is made fit to be kept beside the window."""
+        project = self.session.project
+        if project is not None:
+            request = KeepTaken(self.session.results, project, taken)
+            self._arrivals += 1
+            self.session.runner.start(f"arrived {self._arrivals}", request, self._arrived, failed=self._refused)
+
+    def _refused(self, words: str) -> None:
+        self.session.said.emit(words, "must")
+
+    def _arrived(self, kept: Kept) -> None:
         made: list[str] = []
 
         def added(project: Project) -> Project:
-            after = resolved_pass(self.session.results, project, "last")
-            changed, photo_id = edits.add_photo(project, reference, moment, after)
+            changed, photo_id = edits.add_photo(project, kept.reference, kept.moment, kept.after)
             made.append(photo_id)
             return changed
 
@@ -529,36 +533,28 @@ class ProgressStop(Stop):
         self.refresh()
 
     def _look_in_folder(self) -> None:
-        if self.camera is None or self.session.project is None:
-            return
-        try:
-            found = self.camera.new()
-        except AppError as failure:
-            self.camera = None
-            self._watch.stop()
-            self.session.said.emit(str(failure), "must")
-            return
-        for taken in found:
-            self.add_taken(taken)
+        if self.camera is not None and self.session.project is not None and not self.session.runner.running("watch"):
+            self._ask_camera("watch", self.camera, self._gone)
+
+    def _gone(self, words: str) -> None:
+        self.camera = None
+        self._watch.stop()
+        self._refused(words)
 
     def stand_in(self) -> None:
         """Take a photograph with the stand-in camera: the plan by another hand, with faults in it."""
         project = self.session.project
         if project is None:
             return
-        try:
-            after = resolved_pass(self.session.results, project, "last")
-        except AppError as failure:
-            self.session.said.emit(str(failure), "must")
-            return
-        camera = StandInCamera(self.session.results, project, after, self._stand_in, cut=False)
+        camera = StandInCamera(self.session.results, project, "last", self._stand_in, cut=False)
         self._stand_in += 1
         self.session.said.emit("The stand-in camera paints the plan by another hand, and photographs it.", "note")
-        self.session.runner.start(
-            "stand-in", camera.new, self._take_stand_in, failed=lambda words: self.session.said.emit(words, "must")
-        )
+        self._ask_camera("stand-in", camera, self._refused)
 
-    def _take_stand_in(self, taken: list[Taken]) -> None:
+    def _ask_camera(self, key: str, camera: Camera, failed: Callable[[str], None]) -> None:
+        self.session.runner.start(key, camera.new, self._take_all, failed=failed)
+
+    def _take_all(self, taken: list[Taken]) -> None:
         for one in taken:
             self.add_taken(one)
 
