@@ -13,6 +13,7 @@ from foxpath.derive import Results
 from foxpath.derive.progress import planned as planning
 from foxpath.derive.progress.cameras import StandInCamera
 from foxpath.document import archive
+from foxpath.window.stops.progress.overlay import discs
 from tests.made import picture, project
 from tests.window.case import REMEMBERED, WindowCase
 
@@ -84,7 +85,7 @@ class Photographs(ProgressCase):
         self.stop.next.asked.emit()
         self.assertTrue(self.stop.photo_page.isVisible())
         # Corners stand ready to be dragged.
-        self.assertEqual(len(self.stop.corners._corners), 4)
+        self.assertEqual(len(self.stop.photo_page.corners._corners), 4)
         broken = self.dir / "broken.jpg"
         broken.write_bytes(b"nothing")
         self.stop.add_file(broken)
@@ -95,7 +96,7 @@ class Photographs(ProgressCase):
         self.photographed()
         self.stop.open_page("photo")
         self.app.processEvents()
-        view = self.stop.corners
+        view = self.stop.photo_page.corners
         start = view._at(view._corners[0])
         QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start.toPoint())
         QTest.mouseMove(view, start.toPoint() + QPoint(9, 6))
@@ -111,7 +112,7 @@ class Photographs(ProgressCase):
         before = self.project.photos[0].corners[1][0]
         QTest.keyClick(view, Qt.Key.Key_Right)
         self.assertGreater(self.project.photos[0].corners[1][0], before)
-        self.stop.photo_acts.clicked.emit("find")
+        self.stop.photo_page.photo_acts.clicked.emit("find")
         self.assertEqual(self.project.photos[0].corners, ())
         self.settle()
 
@@ -119,23 +120,25 @@ class Photographs(ProgressCase):
         self.photographed()
         self.stop.open_page("photo")
         self.app.processEvents()
-        self.stop.photo_acts.clicked.emit("card")
-        box = self.stop.corners.box()
+        self.stop.photo_page.photo_acts.clicked.emit("card")
+        box = self.stop.photo_page.corners.box()
         QTest.mouseClick(
-            self.stop.corners, Qt.MouseButton.LeftButton, pos=QPointF(box.left() + 6, box.center().y()).toPoint()
+            self.stop.photo_page.corners,
+            Qt.MouseButton.LeftButton,
+            pos=QPointF(box.left() + 6, box.center().y()).toPoint(),
         )
         spot = self.project.photos[0].spots[0]
         self.assertAlmostEqual(spot.at[0], 6 / box.width() * 1200, delta=8)
         self.wait(lambda: self.stop.read is not None and self.stop.read.looked.by == "spot", 90)
-        self.stop.photo_acts.clicked.emit("no card")
+        self.stop.photo_page.photo_acts.clicked.emit("no card")
         self.assertEqual(self.project.photos[0].spots, ())
         self.settle()
 
     def test_which_pass_was_done_can_be_said(self):
         self.photographed()
         self.stop.open_page("photo")
-        first = self.stop.after.rows[3].key
-        self.stop.after.chosen.emit(first)
+        first = self.stop.photo_page.after.rows[3].key
+        self.stop.photo_page.after.chosen.emit(first)
         self.assertEqual(self.project.photos[0].after, first)
         self.wait(lambda: self.stop.read is not None or self.stop._failed, 90)
         self.settle()
@@ -150,13 +153,14 @@ class Photographs(ProgressCase):
         self.wait(lambda: len(self.stop._reads) == 2, 120)
         self.stop.open_page("trend")
         self.app.processEvents()
-        self.assertTrue(any("→" in row.note for row in self.stop.trend.rows))
+        self.assertTrue(any("→" in row.note for row in self.stop.trend_page.trend.rows))
         earlier = self.stop.before
         self.assertEqual(earlier.photo.id, self.project.photos[0].id)
         np.testing.assert_array_equal(self.stop.own_picture("earlier"), earlier.looked.rgb)
         self.stop.show_photo(self.project.photos[0].id)
         self.wait(lambda: self.stop.read is not None, 60)
-        self.stop.photo_acts.clicked.emit("remove")
+        self.stop.open_page("photo")
+        self.stop.photo_page.photo_acts.clicked.emit("remove")
         self.assertEqual(len(self.project.photos), 1)
         self.settle()
 
@@ -219,12 +223,12 @@ class Words(ProgressCase):
     def test_a_number_on_the_canvas_chooses_its_entry(self):
         view = self.window.picture.viewport
         per_mm = view.scale / self.project.mm_per_px
-        discs = self.stop._discs(view, per_mm)
-        self.assertTrue(discs)
-        for k, (_, a) in enumerate(discs):
-            for _, b in discs[k + 1 :]:
+        placed = discs(self.stop._numbered(), view, per_mm)
+        self.assertTrue(placed)
+        for k, (_, a) in enumerate(placed):
+            for _, b in placed[k + 1 :]:
                 self.assertGreater(np.hypot(a.x() - b.x(), a.y() - b.y()), 20)
-        entry, at = discs[-1]
+        entry, at = placed[-1]
         QTest.mouseClick(self.window.picture, Qt.MouseButton.LeftButton, pos=at.toPoint())
         self.assertEqual(self.stop._entry, str(entry.number))
 
@@ -260,7 +264,7 @@ class Words(ProgressCase):
         QTest.mouseRelease(self.window.picture, Qt.MouseButton.LeftButton, shift, places[-1])
         self.assertEqual(len(self.project.left_alone), 1)
         self.stop.open_page("photo")
-        self.stop.alone_acts.clicked.emit("again")
+        self.stop.photo_page.alone_acts.clicked.emit("again")
         self.assertEqual(self.project.left_alone, ())
         self.settle()
 

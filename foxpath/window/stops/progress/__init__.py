@@ -1,1 +1,1 @@
-"""Stop 12, Progress: the photograph with its corners (`photo`), the list (`touches`), and the stop itself."""
+"""Stop 12, Progress: the list and the stop itself (`stop`, `touches`), pages (`photograph`, `trend`), corners (`photo`), and what lies over the canvas (`overlay`)."""

@@ -6,56 +6,47 @@ from datetime import datetime
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Points, Rgb8
 from foxpath.core.clock import now
 from foxpath.core.errors import AppError
-from foxpath.core.progress.spots import GREY_CARD, Spot
 from foxpath.core.progress.touches import OWN, Touch
-from foxpath.core.units import count_words, duration_words
+from foxpath.core.units import duration_words
 from foxpath.derive.handout.progress import WriteProgress
 from foxpath.derive.progress.afar import ProgressClose
-from foxpath.derive.progress.cameras import Camera, FolderCamera, KeepTaken, Kept, SmallPhoto, StandInCamera, Taken
+from foxpath.derive.progress.cameras import Camera, FolderCamera, KeepTaken, Kept, StandInCamera, Taken
 from foxpath.derive.progress.reading import (
     Looked,
     PhotoRead,
     ReadPhoto,
     ReadTrend,
-    Trend,
-    Usual,
     outlines_of,
-    trends,
-    usual_errors,
 )
 from foxpath.derive.progress.touchups import TouchUp
-from foxpath.derive.subjects import PASSES, PROGRESS
+from foxpath.derive.subjects import PROGRESS
 from foxpath.document import edits
 from foxpath.document.model import CanvasPhoto, Project
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Field
-from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, TallRows, Words
+from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
-from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.on_picture import Point
-from foxpath.window.stops.progress.photo import PhotoCorners
+from foxpath.window.stops.progress.overlay import DISC, discs, paint_glare, paint_place
+from foxpath.window.stops.progress.photograph import PhotographPage
 from foxpath.window.stops.progress.touches import TouchRows, rows_of
+from foxpath.window.stops.progress.trend import TrendPage
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic)"
 PAGES = (("list", "List"), ("photo", "Photograph"), ("trend", "Trend"))
 WATCH_MS = 2000
-SMALL_PX = 420
 LAID_OVER = (("", "canvas"), ("plan", "plan"), ("earlier", "before"))
 STAND_IN_SEED = 21
-MOST_TRUST = 7
-DISC = 13.0
-LABELLED_PX_PER_MM = 2.0
 HOLDS = (
     ("edge", "the plan", "hold B"),
     ("outline", "the reference", "hold R"),
@@ -125,44 +116,16 @@ class ProgressStop(Stop):
             Section("Your own", "also after days of hanging"), self.own, self.own_note, self.agrees_head, self.agrees,
             Section("Laid over", "or hold B, R, E"), self.over, Section("To hand on", ""), self.sheets,
         )  # fmt: skip
-        self.photo_head = Section("Photograph", "")
-        self.corners = PhotoCorners()
-        self.corners.moved.connect(self.set_corners)
-        self.corners.clicked.connect(self._card_at)
-        self.trust = [Words("", 12.5) for _ in range(MOST_TRUST)]
-        self.photo_acts = Buttons(
-            [("find", "Find again"), ("card", "Grey card"), ("no card", "No card"), ("remove", "Take it out")],
-            2,
-        )
-        self.photo_acts.clicked.connect(self._photo_act)
-        self.after_head = Section("Passes done", "compared with the plan of these")
-        self.after = Rows("the last pass that was done")
-        self.after.chosen.connect(self.set_after)
-        self.shelf_head = Section("All photographs", "")
-        self.shelf = Rows("photographs of the canvas")
-        self.shelf.chosen.connect(self.show_photo)
-        self.alone_head = Section("Left alone", "Shift drag round it")
-        self.alone_words = Words("", 12.5)
-        self.alone_acts = Buttons([("again", "Judge it all again")], 1)
-        self.alone_acts.clicked.connect(lambda _: self.session.edit(edits.judge_again, "judge it all again"))
-        self.photo_page = column(
-            self.photo_head, self.corners, *self.trust, self.photo_acts, self.after_head, self.after, self.shelf_head, self.shelf,
-            self.alone_head, self.alone_words, self.alone_acts, Section("A light place", ""),
-            Words("Even daylight from the side, no flash, square on; a grey card at the edge. Varnish shines: move the lamp and take a second one.", 12.5),
-        )  # fmt: skip
-        self.trend_words = Words("", 12.5)
-        self.trend_head = Section("Part by part", "ΔE from the plan, photograph by photograph")
-        self.trend = TallRows("how parts came along")
-        self.usual_head = Section("Your usual errors", "over all photographs")
-        self.usual = Rows("your usual errors")
-        self.trend_page = column(self.trend_words, self.trend_head, self.trend, self.usual_head, self.usual)
+        self.photo_page = PhotographPage(self.session)
+        self.photo_page.about_to_change.connect(self._forget)
+        self.photo_page.chosen.connect(self.show_photo)
+        self.trend_page = TrendPage()
         self.keys = Gestures(list(HOLDS))
         self._bodies = {"list": self.list_page, "photo": self.photo_page, "trend": self.trend_page}
         self._page, self._photo, self._entry, self._over, self._failed = "list", "", "", "", ""
         self._read: PhotoRead | None = None
         self._reads: list[PhotoRead] = []
         self._glare: tuple[Looked, list[Points]] | None = None
-        self._small: tuple[str, QImage] | None = None
         self._lasso: list[Point] = []
         self._arrivals = 0
         self._wanted: tuple[Project | None, str] = (None, "")
@@ -269,6 +232,9 @@ class ProgressStop(Stop):
         self._reads = reads
         self.refresh()
 
+    def _forget(self) -> None:
+        self._read = None
+
     # The bench ------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
@@ -293,9 +259,9 @@ class ProgressStop(Stop):
         if self._page == "list":
             self._refresh_list(project, read)
         elif self._page == "photo":
-            self._refresh_photo(project, photo, read)
+            self.photo_page.show_photo(project, photo, read, failed=bool(self._failed))
         else:
-            self._refresh_trend(project)
+            self.trend_page.show_reads(self._reads)
 
     def _refresh_next(self, project: Project, photo: CanvasPhoto | None, read: PhotoRead | None) -> None:
         watched = f" Watching {self.camera.folder.name}." if self.camera is not None else ""
@@ -360,91 +326,6 @@ class ProgressStop(Stop):
         unknown = "" if entry.state or entry.kind == OWN else "The log does not know the paint there; taken as dry. "
         when = "" if entry.when == "now" else f" From {datetime.fromisoformat(entry.when):%a %-d %b}."
         return f"{state}{unknown}{entry.remedy}{when}"
-
-    def _refresh_photo(self, project: Project, photo: CanvasPhoto, read: PhotoRead | None) -> None:
-        taken = datetime.fromisoformat(photo.taken)
-        self.photo_head.set_words("Photograph", f"{taken:%-d %b %Y, %H:%M}")
-        corners = read.looked.corners if read is not None else np.array(photo.corners).reshape(-1, 2)
-        if not len(corners):
-            # To be dragged from somewhere.
-            w, h = photo.reference.width, photo.reference.height
-            corners = (
-                np.array([[0.1 * w, 0.1 * h], [0.9 * w, 0.1 * h], [0.9 * w, 0.9 * h], [0.1 * w, 0.9 * h]])
-                if self._failed
-                else corners
-            )
-        size = (photo.reference.width, photo.reference.height)
-        self.corners.show_photo(
-            self._small_of(photo), size, [tuple(one) for one in corners], [one.at for one in photo.spots]
-        )
-        trust = read.looked.trust() if read is not None else []
-        for k, line in enumerate(self.trust):
-            words = f"{trust[k][0].capitalize()}: {trust[k][1]}; {trust[k][2]}." if k < len(trust) else ""
-            line.set_words(words)
-            line.setVisible(bool(words))
-        shown = {"remove", "find", "no card" if photo.spots else "card"}
-        self.photo_acts.show_only(shown)
-        readings = self.session.readings
-        plans = [plan for plan in readings.of(PASSES).passes if plan.on] if readings is not None else []
-        after = read.looked.after if read is not None else photo.after
-        self.after.set_rows([Row(plan.role.key, f"{k}  {plan.role.name}") for k, plan in enumerate(plans, 1)], after)
-        self.shelf_head.set_words("All photographs", str(len(project.photos)))
-        self.shelf.set_rows(
-            [
-                Row(one.id, one.reference.name, "", f"{datetime.fromisoformat(one.taken):%-d %b, %H:%M}")
-                for one in project.photos
-            ],
-            photo.id,
-        )
-        many = len(project.left_alone)
-        self.alone_words.set_words(
-            f"{count_words(many, 'area')} left alone: nothing in {'it' if many == 1 else 'them'} is judged."
-            if many
-            else "Nothing is left alone. Shift drag round a place that is meant to stay as it is."
-        )
-        self.alone_acts.setVisible(bool(many))
-
-    def _small_of(self, photo: CanvasPhoto) -> QImage | None:
-        """Return the small picture of a photograph; None until it has been made beside the window."""
-        if self._small is not None and self._small[0] == photo.reference.digest:
-            return self._small[1]
-        if not self.session.runner.running("small photograph"):
-            self.session.runner.start("small photograph", SmallPhoto(photo, SMALL_PX), self._take_small)
-        return None
-
-    def _take_small(self, value: tuple[str, Rgb8]) -> None:
-        self._small = (value[0], image_of(value[1]))
-        self.refresh()
-
-    def _refresh_trend(self, project: Project) -> None:
-        reads = self._reads
-        made: tuple[Trend, ...] = trends(reads)
-        many = len({one.photo.id for one in reads if one.photo is not None})
-        if many < 2:
-            self.trend_words.set_words(
-                "With a second photograph it is seen which parts came nearer, and whether the last sitting helped."
-            )
-        else:
-            better = sum(one.better for one in made) / max(1, len(made))
-            word = "nearer to" if better > 0.2 else "farther from" if better < -0.2 else "as near as before to"
-            self.trend_words.set_words(
-                f"The last sitting brought the parts {word} the plan, by {abs(better):.1f} ΔE in the mean."
-            )
-        rows = [
-            Row(
-                one.zone,
-                one.name,
-                " → ".join(f"{point.de:.1f}" for point in one.points[-6:]),
-                f"{one.better:+.1f}" if len(one.points) > 1 else "",
-            )
-            for one in made
-        ]
-        self.trend.set_rows(rows, "")
-        self.trend.setVisible(bool(rows))
-        usual: tuple[Usual, ...] = usual_errors(reads)
-        self.usual_head.set_words("Your usual errors", f"over {count_words(many, 'photograph')}")
-        self.usual.set_rows([Row(one.words, one.words, "", f"{one.count} ×") for one in usual], "")
-        self.usual.setVisible(bool(usual))
 
     def reading(self) -> str:
         read = self.read
@@ -566,39 +447,6 @@ class ProgressStop(Stop):
         self.restated.emit()
         self.picture.update()
 
-    def _change(self, words: str, **changes: object) -> None:
-        photo = self.photo
-        if photo is not None:
-            self._read = None
-            self.session.edit(lambda p: edits.change_photo(p, photo.id, **changes), words)
-
-    def set_corners(self, corners: tuple[Point, ...]) -> None:
-        """Take corners that were dragged."""
-        self._change("corners", corners=tuple((round(x, 1), round(y, 1)) for x, y in corners))
-
-    def set_after(self, role: str) -> None:
-        """Say which pass was the last that was done."""
-        self._change("passes done", after=role)
-
-    def _card_at(self, x: float, y: float) -> None:
-        self.corners.asks = False
-        self._change("a grey card", spots=(Spot((round(x, 1), round(y, 1)), GREY_CARD),))
-
-    def _photo_act(self, key: str) -> None:
-        photo = self.photo
-        if photo is None:
-            return
-        if key == "find":
-            self._change("find the corners again", corners=())
-        elif key == "card":
-            self.corners.asks = True
-            self.corners.update()
-        elif key == "no card":
-            self._change("no grey card", spots=())
-        else:
-            self._read = None
-            self.session.edit(lambda p: edits.remove_photo(p, photo.id), "take a photograph out")
-
     def say(self, word: str) -> None:
         """Say of the chosen entry that it is to do, kept, struck out or done; said again it is taken back."""
         entry, photo = self.entry, self.photo
@@ -715,11 +563,11 @@ class ProgressStop(Stop):
         if read is None or project is None or self._page == "trend":
             return
         per_mm = view.scale / project.mm_per_px
-        self._paint_glare(p, view, project, read)
+        paint_glare(p, view, project, self._glare_of(read), hatched=self._page == "photo")
         chosen = self.entry
         if chosen is not None:
-            self._paint_place(p, view, chosen, per_mm)
-        for one, at in reversed(self._discs(view, per_mm)):
+            paint_place(p, view, chosen, per_mm)
+        for one, at in reversed(discs(self._numbered(), view, per_mm)):
             on = one is chosen
             draw.circle(p, at.x(), at.y(), DISC, "over_dark", "russet" if on else "over_light", 3 if on else 1.6)
             draw.text(p, at.x(), at.y() + 4.6, str(one.number), 13, 700, "over_light", "c")
@@ -729,85 +577,21 @@ class ProgressStop(Stop):
                 path.lineTo(view.at(point))
             draw.cased_path(p, path)
 
-    def _paint_glare(self, p: QPainter, view: Viewport, project: Project, read: PhotoRead) -> None:
-        """Hatch what lies under glare: it is not judged, and so not good."""
-        looked, crop = read.looked, project.crop
-        if not looked.glare.any():
-            return
+    def _glare_of(self, read: PhotoRead) -> list[Points]:
+        """Return the outlines of glare, as shares of the canvas; found once a photograph."""
+        looked = read.looked
         if self._glare is None or self._glare[0] is not looked:
-            self._glare = (looked, outlines_of(looked.glare))
-        rows, columns = looked.glare.shape
-        for ring in self._glare[1]:
-            places = ring / (columns, rows) * (crop.width, crop.height) + (crop.x, crop.y)
-            path = QPainterPath()
-            path.addPolygon(
-                draw.polygon([(at.x(), at.y()) for at in (view.at((float(x), float(y))) for x, y in places)])
-            )
-            path.closeSubpath()
-            if self._page == "photo":
-                draw.hatch(p, path, 9.0)
-            draw.cased_path(p, path, 1.0, dash=(4, 3))
+            rows, columns = looked.glare.shape
+            self._glare = (looked, [ring / (columns, rows) for ring in outlines_of(looked.glare)])
+        return self._glare[1]
 
-    def _discs(self, view: Viewport, per_mm: float) -> list[tuple[TouchUp, QPointF]]:
-        """Return where the numbers stand: beside an eye and never over it, and none over another."""
-        read = self.read
-        made: list[tuple[TouchUp, QPointF]] = []
-        for one in read.entries if read is not None else ():
-            if one.word in ("struck", "done") or (one.below and one is not self.entry):
-                continue
-            at = view.at(one.at)
-            if one.kind in ("place", "shape", "catchlight"):
-                at = QPointF(at.x(), at.y() - max(20.0, 0.75 * one.radius_mm * per_mm) - DISC)
-            for turn in range(1, 17):
-                near = [other for _, other in made if math.hypot(other.x() - at.x(), other.y() - at.y()) < 2 * DISC]
-                if not near:
-                    break
-                away = math.radians(45 * turn)
-                first = view.at(one.at)
-                far = 2.1 * DISC * (1 + turn // 8)
-                at = QPointF(first.x() + far * math.sin(away), first.y() + far * math.cos(away))
-            made.append((one, at))
-        return made
-
-    def _paint_place(self, p: QPainter, view: Viewport, entry: TouchUp, per_mm: float) -> None:
-        """Draw how far a place reaches, at true scale, and for a feature where it should stand."""
-        at = view.at(entry.at)
-        radius = max(16.0, min(entry.radius_mm, 60.0) * per_mm)
-        if entry.kind in ("place", "shape", "catchlight"):
-            dx, dy = entry.toward
-            pen = QPen(QColor(255, 255, 255), 1.6, Qt.PenStyle.DashLine)
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.setPen(pen)
-            p.drawEllipse(at, radius / 2, radius / 2)
-            if math.hypot(dx, dy) > 0.3:
-                # From where it stands to where it belongs, as long as that is on the canvas, four times for the eye.
-                end = QPointF(at.x() + dx * per_mm, at.y() + dy * per_mm)
-                draw.stroke(p, draw.along(end.x(), end.y(), at.x(), at.y(), 8), 6, 1.2, "over_light", "over_dark")
-        else:
-            path = QPainterPath()
-            path.addEllipse(at, radius, radius)
-            draw.cased_path(p, path)
-        if entry.kind in ("place", "shape", "catchlight") and per_mm < LABELLED_PX_PER_MM:
-            # Small, its words would lie over half the head; the bench has them.
-            return
-        lines = draw.lines_of(entry.says, 250, 13, 500)
-        wide = max(draw.width_of(line, 13, 500) for line in lines) + 20
-        left = at.x() + radius + 12
-        if left + wide > view.room.right() - 8:
-            left = at.x() - radius - 12 - wide
-        top = min(max(at.y() - 14, view.room.top() + 8), view.room.bottom() - 18 * len(lines) - 16)
-        left = max(left, view.room.left() + 8)
-        if entry.kind in ("place", "shape", "catchlight"):
-            # Over the brow: beside an eye is the other.
-            left, top = (
-                at.x() - wide / 2,
-                at.y() - max(20.0, 0.75 * entry.radius_mm * per_mm) - 3 * DISC - 18 * len(lines),
-            )
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(colour("over_dark", 0.85))
-        p.drawRoundedRect(QRectF(left, top, wide, 18 * len(lines) + 10), 5, 5)
-        for k, line in enumerate(lines):
-            draw.text(p, left + 10, top + 18 + 18 * k, line, 13, 500, "over_light")
+    def _numbered(self) -> list[TouchUp]:
+        """Return the entries whose numbers stand on the canvas."""
+        entries = self.read.entries if self.read is not None else ()
+        return [
+            one for one in entries
+            if one.word not in ("struck", "done") and (not one.below or str(one.number) == self._entry)
+        ]  # fmt: skip
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
@@ -818,8 +602,10 @@ class ProgressStop(Stop):
             return
         view = self.picture.viewport
         here = view.at(at)
-        discs = self._discs(view, view.scale / project.mm_per_px)
-        near = [(math.hypot(disc.x() - here.x(), disc.y() - here.y()), one) for one, disc in discs]
+        near = [
+            (math.hypot(disc.x() - here.x(), disc.y() - here.y()), one)
+            for one, disc in discs(self._numbered(), view, view.scale / project.mm_per_px)
+        ]
         best = min(near, key=lambda pair: pair[0], default=None)
         if best is not None and best[0] < DISC + 2:
             self._entry = str(best[1].number)
@@ -850,7 +636,7 @@ class ProgressStop(Stop):
 
     def leave(self) -> None:
         self._lasso = []
-        self.corners.asks = False
+        self.photo_page.corners.asks = False
         for key in ("photograph", "trend"):
             self.session.runner.cancel(key)
         self._wanted = (None, "")
