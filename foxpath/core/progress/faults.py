@@ -150,15 +150,23 @@ def _eye(planned: Planned, rng: np.random.Generator) -> PlannedEye | None:
     return good[int(rng.integers(len(good)))] if good else None
 
 
-def _warped(planned: Planned, lab: F32, eye: PlannedEye, turn: F32, shift: tuple[float, float]) -> F32:
-    """Return the picture with an eye moved by `shift` px and bent by a 2 x 2 matrix, fading out round it."""
+def warped(lab: F32, at: tuple[float, float], radius: float, turn: F32, shift: tuple[float, float]) -> F32:
+    """Return a picture with what lies about a place moved by `shift` px and bent by a (2, 2) matrix, fading out round it.
+
+    Parameters
+    ----------
+    lab : (H, W, 3) float32
+    at : (x, y)
+    radius : float
+        Of what is moved, px; the picture is as it was from 2.3 of them on.
+    """
     y, x = np.mgrid[: lab.shape[0], : lab.shape[1]].astype(np.float32)
-    dx, dy = x - eye.x - shift[0], y - eye.y - shift[1]
-    away = np.hypot(x - eye.x, y - eye.y) / eye.radius
+    dx, dy = x - at[0] - shift[0], y - at[1] - shift[1]
+    away = np.hypot(x - at[0], y - at[1]) / radius
     fade = np.clip((2.3 - away) / 0.9, 0, 1)
     back = np.linalg.inv(turn)
-    u = eye.x + back[0, 0] * dx + back[0, 1] * dy
-    v = eye.y + back[1, 0] * dx + back[1, 1] * dy
+    u = at[0] + back[0, 0] * dx + back[0, 1] * dy
+    v = at[1] + back[1, 0] * dx + back[1, 1] * dy
     return np.asarray(
         cv2.remap(
             lab,
@@ -178,7 +186,7 @@ def place(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:
     off, angle = float(rng.uniform(2.2, 4)), float(rng.uniform(0, 2 * np.pi))
     off = min(off, 0.8 * eye.radius / planned.px_per_mm)
     shift = (off * planned.px_per_mm * np.cos(angle), off * planned.px_per_mm * np.sin(angle))
-    return _warped(planned, lab, eye, np.eye(2, dtype=np.float32), shift), Fault(
+    return warped(lab, (eye.x, eye.y), eye.radius, np.eye(2, dtype=np.float32), shift), Fault(
         "place", (eye.x, eye.y), off, "mm", 15, eye.zone
     )
 
@@ -190,7 +198,7 @@ def shape(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:
         return None
     ratio = float(rng.uniform(1.13, 1.22))
     turn = np.diag([np.sqrt(ratio), 1 / np.sqrt(ratio)]).astype(np.float32)
-    return _warped(planned, lab, eye, turn, (0, 0)), Fault("shape", (eye.x, eye.y), ratio, "x width", 15, eye.zone)
+    return warped(lab, (eye.x, eye.y), eye.radius, turn, (0, 0)), Fault("shape", (eye.x, eye.y), ratio, "x width", 15, eye.zone)
 
 
 def catchlight(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:

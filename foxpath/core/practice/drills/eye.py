@@ -1,0 +1,111 @@
+"""What is off with this eye? Beside the reference lies the same eye as somebody painted it."""
+
+from typing import Any
+
+import numpy as np
+
+from foxpath.core.arrays import F32
+from foxpath.core.practice.drill import Drill
+from foxpath.core.practice.scene import Scene
+from foxpath.core.practice.task import Pick, Score, Seen, Task, line, ring
+from foxpath.core.progress.faults import warped
+from foxpath.core.progress.small import rgb_of
+from foxpath.core.units import mm_words
+
+WORDS = ("too high", "too low", "too wide", "too tall", "grown", "shrunk", "upper part too light", "turned")
+ROOM = 3.2
+"""Half width of what is shown about an eye, as a multiple of its radius."""
+LEAST_PX = 7.0
+LIGHTER_A_MM = 14.0
+"""L* by which the upper part is lightened for each mm that is asked for: told about as well as a shift of that size."""
+SHOWN_PX = 420
+
+
+class EyeDrill(Drill):
+    """How small an error of an eye is told, in mm on the canvas."""
+
+    key, title, unit, way = "eye", "what is off in an eye", "mm", "seen"
+    range, usual = (0.15, 4.0), 1.0
+    count, minutes = 8, 5
+    needs = frozenset({"eyes"})
+    mirrors = False
+    mends = ("place", "shape", "catchlight")
+    lacks = "Mark an eye at Eyes, or practise on a demo."
+
+    def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
+        h, w = scene.labels.shape
+        fit = [
+            e for e in scene.eyes if e.radius > LEAST_PX and ROOM * e.radius < e.x < w - ROOM * e.radius
+            and ROOM * e.radius < e.y < h - ROOM * e.radius
+        ]  # fmt: skip
+        if not fit:
+            return None
+        eye = fit[int(rng.integers(len(fit)))]
+        right = int(rng.integers(len(WORDS)))
+        off = min(size * scene.px_per_mm, 0.45 * eye.radius)
+        half = int(ROOM * eye.radius)
+        x0, y0 = int(eye.x) - half, int(eye.y) - half
+        lab = scene.lab[y0 : y0 + 2 * half, x0 : x0 + 2 * half]
+        painted = _spoilt(lab, eye.x - x0, eye.y - y0, eye.radius, WORDS[right], off, off / scene.px_per_mm)
+        zoom = max(1, round(SHOWN_PX / (2 * half)))
+        both = np.concatenate([_large(rgb_of(lab), zoom), np.full((2 * half * zoom, 10, 3), 60, np.uint8), _large(rgb_of(painted), zoom)], axis=1)
+        shift = 2 * half * zoom + 10
+        middle = [(eye.x - x0) * zoom, (eye.y - y0) * zoom]
+        truth = {
+            "right": right, "mm": round(off / scene.px_per_mm, 3), "reference": middle, "painted": [middle[0] + shift, middle[1]],
+            "radius": eye.radius * zoom,
+        }  # fmt: skip
+        return Task(
+            "", 0, f"Left the reference, right the {eye.name.lower()} as it was painted. What is off?", Pick(WORDS), np.ascontiguousarray(both),
+            scene.px_per_mm * zoom, truth, size=off / scene.px_per_mm, on_scene=False,
+        )  # fmt: skip
+
+    def score(self, task: Task, answer: Any) -> Score:
+        true, mm = int(task.truth["right"]), float(task.truth["mm"])
+        word = WORDS[true]
+        amount = f" by {LIGHTER_A_MM * mm:.0f} L*" if "light" in word else "" if word == "turned" else f" by {mm_words(mm)}"
+        how = {
+            "too high": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
+            "too low": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
+            "too wide": "Turn the canvas by a quarter: an oval shows at once.",
+            "too tall": "Turn the canvas by a quarter: an oval shows at once.",
+            "grown": "Eyes grow with every pass over their rim: cut them back from outside.",
+            "shrunk": "The skin crept in: measure across the iris.",
+            "upper part too light": "The lid throws its shadow on the upper part of the ball.",
+            "turned": "Look where the catchlight and the slit of the lids point.",
+        }[word]
+        marks = (
+            ring(tuple(task.truth["painted"]), float(task.truth["radius"]), "true"),
+            line([(task.truth["painted"][0] - 1.4 * task.truth["radius"], task.truth["painted"][1]), (task.truth["painted"][0] + 1.4 * task.truth["radius"], task.truth["painted"][1])], "plain"),
+        )  # fmt: skip
+        return Score(float(answer == true), f"{word}{amount}", how, (Seen(answer == true, size=task.size, choices=len(WORDS)),), marks)
+
+    def ideal(self, task: Task) -> Any:
+        return task.truth["right"]
+
+
+def _large(rgb: Any, zoom: int) -> Any:
+    return np.repeat(np.repeat(rgb, zoom, axis=0), zoom, axis=1)
+
+
+def _spoilt(lab: F32, x: float, y: float, radius: float, word: str, off: float, mm: float) -> F32:
+    """Return an eye with one thing off by `off` px."""
+    one = np.eye(2, dtype=np.float32)
+    k = 1 + off / radius
+    if word in ("too high", "too low"):
+        return warped(lab, (x, y), radius, one, (0.0, -off if word == "too high" else off))
+    if word in ("too wide", "too tall"):
+        wide = np.diag([k, 1 / k] if word == "too wide" else [1 / k, k]).astype(np.float32)
+        return warped(lab, (x, y), radius, wide, (0.0, 0.0))
+    if word in ("grown", "shrunk"):
+        return warped(lab, (x, y), radius, one * np.float32(k if word == "grown" else 1 / k), (0.0, 0.0))
+    if word == "turned":
+        a = off / radius
+        turn = np.array([[np.cos(a), -np.sin(a)], [np.sin(a), np.cos(a)]], np.float32)
+        return warped(lab, (x, y), radius, turn, (0.0, 0.0))
+    yy, xx = np.mgrid[: lab.shape[0], : lab.shape[1]]
+    away = np.hypot(xx - x, yy - y) / radius
+    upper = np.clip((1.05 - away) / 0.15, 0, 1) * np.clip((y - yy) / (0.35 * radius) + 0.2, 0, 1)
+    made = lab.copy()
+    made[..., 0] = np.clip(made[..., 0] + LIGHTER_A_MM * mm * upper, 0, 100)
+    return np.asarray(made, np.float32)

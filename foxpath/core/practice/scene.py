@@ -1,0 +1,277 @@
+"""What a drill is made from: a picture on its canvas, and all that the program's engines know of it.
+
+A scene lies in its own pixels, origin top left, y down; `px_per_mm` brings every length onto the canvas. What an engine does not know is
+left out (an empty tuple, None): a drill that needs it has nothing to ask there.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import cv2
+import numpy as np
+
+from foxpath.core.arrays import F32, F64, Bool, Labels, Points, Rgb8
+from foxpath.core.mixes.recipe import Rack
+from foxpath.core.progress.planned import Planned
+from foxpath.core.progress.small import lab_of
+
+Place = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part: its id, name and kind, the animal it belongs to, whether hair or feathers cover it, and their length and width, mm."""
+
+    id: str
+    name: str
+    kind: str
+    group: str = ""
+    hair: bool = False
+    length_mm: float = 0.0
+    width_mm: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Growth:
+    """Which way hair grows, root to tip.
+
+    Attributes
+    ----------
+    direction : (h, w, 2) float32
+        Unit vectors on a grid of cells over the whole scene.
+    sure : (h, w) float32
+        0 a guess, 1 sure, as calibrated on coats that are known.
+    rooted : (h, w) bool
+        Where somebody said which end is the root.
+    cell_px : float
+        Side of a cell, scene pixels.
+    """
+
+    direction: F32
+    sure: F32
+    rooted: Bool
+    cell_px: float
+
+    def at(self, x: float, y: float, radius_px: float = 0.0) -> tuple[float, float, float]:
+        """Return the mean direction about a place, degrees; how alike the cells are, 0 to 1; and how sure the least sure one is."""
+        h, w = self.sure.shape
+        reach = max(0.5, radius_px / self.cell_px)
+        i0, i1 = max(0, int(y / self.cell_px - reach)), min(h, int(y / self.cell_px + reach) + 1)
+        j0, j1 = max(0, int(x / self.cell_px - reach)), min(w, int(x / self.cell_px + reach) + 1)
+        if i0 >= i1 or j0 >= j1:
+            return 0.0, 0.0, 0.0
+        mean = self.direction[i0:i1, j0:j1].reshape(-1, 2).astype(np.float64).mean(axis=0)
+        sure = np.where(self.rooted[i0:i1, j0:j1], self.sure[i0:i1, j0:j1], 0.0)
+        return float(np.degrees(np.arctan2(mean[1], mean[0]))), float(np.hypot(*mean)), float(sure.min())
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Edge:
+    """A border between two parts.
+
+    Attributes
+    ----------
+    front, back : int
+        Places in `Scene.parts`; -1 is bare canvas.
+    line : (N, 2) float64
+        Its longest run.
+    seen_mm : float or None
+        Width of its transition in the picture; None where the picture does not tell it.
+    told : float
+        Share of the border from which that was read, 0 to 1.
+    planned_mm : float
+        Width the plan gives it.
+    reason : str
+        Why.
+    """
+
+    front: int
+    back: int
+    line: Points
+    seen_mm: float | None
+    told: float
+    planned_mm: float
+    reason: str = ""
+
+    def middle(self) -> Place:
+        """Return its middle."""
+        x, y = self.line[len(self.line) // 2]
+        return float(x), float(y)
+
+
+@dataclass(frozen=True, slots=True)
+class SceneEye:
+    """An eye: its iris (middle and half axes), where its catchlight, the sky and the upper lid's shadow are planned; None where unknown."""
+
+    name: str
+    x: float
+    y: float
+    rx: float
+    ry: float
+    light: Place | None = None
+    sky: Place | None = None
+    shadow: Place | None = None
+    light_hour: float = 0.0
+
+    @property
+    def radius(self) -> float:
+        """The longer half axis."""
+        return max(self.rx, self.ry)
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Something `core.progress` found in a photographed canvas: its kind, where (px), how far it reaches (mm), in words; plainest first."""
+
+    kind: str
+    x: float
+    y: float
+    reach_mm: float
+    name: str
+
+
+@dataclass(frozen=True, eq=False)
+class Scene:
+    """A picture and what is known of it.
+
+    Attributes
+    ----------
+    name : str
+        Whose picture it is, in words.
+    rgb : (H, W, 3) uint8 sRGB
+    px_per_mm : float
+    labels : (H, W) int16
+        Place of the front-most part in `parts`; -1 where there is none.
+    parts : tuple of Part
+        Back to front.
+    growth : Growth or None
+    edges : tuple of Edge
+    eyes : tuple of SceneEye
+    focal : (x, y)
+    rack : Rack or None
+        The painter's own tubes.
+    names : mapping
+        Of the tubes, by their id.
+    finest_mm : float
+        The finest mark of the kit.
+    system : str
+        Of the paint, a key of `core.days.drying.SYSTEMS`.
+    viewing_m : float
+        Distance the painting is looked at from.
+    planned : Planned or None
+        The rehearsal of the plan by two hands.
+    found : tuple of Found
+        Of a photographed canvas.
+    """
+
+    name: str
+    rgb: Rgb8
+    px_per_mm: float
+    labels: Labels
+    parts: tuple[Part, ...] = ()
+    growth: Growth | None = None
+    edges: tuple[Edge, ...] = ()
+    eyes: tuple[SceneEye, ...] = ()
+    focal: Place = (0.0, 0.0)
+    rack: Rack | None = None
+    names: Mapping[str, str] = field(default_factory=dict)
+    finest_mm: float = 0.3
+    system: str = "oil"
+    viewing_m: float = 2.0
+    planned: Planned | None = None
+    found: tuple[Found, ...] = ()
+
+    @cached_property
+    def lab(self) -> F32:
+        """(H, W, 3) CIELAB of the picture."""
+        return lab_of(self.rgb)
+
+    @cached_property
+    def room(self) -> F32:
+        """(H, W) how far every pixel lies from a border of its part, an eye or the rim, px."""
+        border = np.zeros(self.labels.shape, np.uint8)
+        border[:, 1:] |= self.labels[:, 1:] != self.labels[:, :-1]
+        border[1:, :] |= self.labels[1:, :] != self.labels[:-1, :]
+        border[[0, -1], :] = 1
+        border[:, [0, -1]] = 1
+        for eye in self.eyes:
+            cv2.circle(border, (round(eye.x), round(eye.y)), round(1.5 * eye.radius), 1, -1)
+        return np.asarray(cv2.distanceTransform(1 - border, cv2.DIST_L2, 3), np.float32)
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A round spot of a picture: middle, radius (px), part, its median colour (CIELAB), and how far the colours in it spread, L* and in all."""
+
+    x: float
+    y: float
+    radius: float
+    part: int
+    lab: tuple[float, float, float]
+    spread: float
+    unsure: float
+
+    @property
+    def at(self) -> Place:
+        """Its middle."""
+        return self.x, self.y
+
+    @property
+    def chroma(self) -> float:
+        """C* of its colour."""
+        return float(np.hypot(self.lab[1], self.lab[2]))
+
+
+def spot_at(scene: Scene, x: float, y: float, radius: float) -> Spot:
+    """Return the spot at a place; it must lie within the picture."""
+    i0, i1, j0, j1 = int(y - radius), int(y + radius) + 1, int(x - radius), int(x + radius) + 1
+    i0, j0 = max(0, i0), max(0, j0)
+    patch = scene.lab[i0:i1, j0:j1]
+    yy, xx = np.mgrid[i0 : i0 + patch.shape[0], j0 : j0 + patch.shape[1]]
+    inside = patch[np.hypot(xx - x, yy - y) <= radius]
+    middle = np.median(inside, axis=0)
+    off = np.abs(inside - middle)
+    # Neighbouring pixels are alike: a spot holds far fewer independent looks than pixels.
+    looks = max(1.0, len(inside) / 16)
+    spread = 1.4826 * float(np.median(off[:, 0]))
+    whole = 1.4826 * float(np.median(np.linalg.norm(off, axis=1)))
+    colour = (float(middle[0]), float(middle[1]), float(middle[2]))
+    return Spot(x, y, radius, int(scene.labels[int(y), int(x)]), colour, spread, 1.25 * whole / float(np.sqrt(looks)))
+
+
+def spots(
+    scene: Scene, rng: np.random.Generator, count: int, radius_mm: float, *, within: Bool | None = None
+) -> list[Spot]:
+    """Return spots at random that lie whole within one part, at most so many; none lies on an eye."""
+    radius = max(2.0, radius_mm * scene.px_per_mm)
+    free = scene.room > 1.2 * radius
+    if within is not None:
+        free &= within
+    ys, xs = np.nonzero(free)
+    if not len(ys):
+        return []
+    picks = rng.integers(len(ys), size=count)
+    return [spot_at(scene, float(xs[k]), float(ys[k]), radius) for k in picks]
+
+
+def apart(a: Place, b: Place) -> float:
+    """Return the distance of two places."""
+    return float(np.hypot(a[0] - b[0], a[1] - b[1]))
+
+
+def about_head(scene: Scene, share: float = 0.3) -> Bool:
+    """Return the pixels about the eyes, else about the focal point: the head, as nearly as it is known."""
+    h, w = scene.labels.shape
+    if scene.eyes:
+        x = float(np.mean([e.x for e in scene.eyes]))
+        y = float(np.mean([e.y for e in scene.eyes]))
+    else:
+        x, y = scene.focal
+    yy, xx = np.mgrid[:h, :w]
+    return np.asarray((np.hypot(xx - x, yy - y) < share * max(h, w)) & (scene.labels >= 0))
+
+
+def to_lab(values: F64 | tuple[float, float, float]) -> tuple[float, float, float]:
+    """Return a colour as plain numbers."""
+    return float(values[0]), float(values[1]), float(values[2])
