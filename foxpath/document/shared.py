@@ -51,20 +51,21 @@ def read_rows(path: Path, name: str, version: int, key: str, most: int, what: st
     if len(data) > MOST_BYTES:
         raise wrong
     try:
-        record: Any = json.loads(data.decode("utf-8"), parse_constant=_no_number)
+        record: Any = json.loads(data.decode("utf-8"), parse_constant=no_number)
         if record.get("format") != name:
             raise wrong
         if isinstance(record.get("version"), int) and record["version"] > version:
             raise AppError(f"{path.name} was made by a newer Fox Path.", "Update Fox Path to read it.")
         rows = record[key][:most]
         for one in rows:
-            _validator(what)(one)
+            validator(what)(one)
     except (ValueError, RecursionError, AttributeError, KeyError, TypeError, fastjsonschema.JsonSchemaValueException):
         raise wrong from None
     return [*rows]
 
 
-def _no_number(text: str) -> float:
+def no_number(text: str) -> float:
+    """Refuse what JSON has no number for: NaN and infinities. Raises `ValueError`."""
     raise ValueError(f"{text} is no number")
 
 
@@ -80,7 +81,8 @@ NAMED = {
 
 
 @cache
-def _validator(what: str) -> Callable[[Any], Any]:
+def validator(what: str) -> Callable[[Any], Any]:
+    """Return what checks a row against the definition `what` of the project's schema, and raises `fastjsonschema.JsonSchemaValueException`."""
     schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
     whole = {**schema["definitions"][what], "definitions": schema["definitions"]}
     check: Callable[[Any], Any] = fastjsonschema.compile(whole)

@@ -46,6 +46,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("log", "Show, search or write what was told at the easel: text, CSV or sheets."),
     Command("note", "Write a word about a part into the log: touch-dry, tacky, too dark, or a text."),
     Command("progress", "Compare a photograph of the canvas with the plan: squared.png, touch-ups.pdf, progress.json."),
+    Command("practice", "Make a drill whose answer is computed: task.png, task.json, answer.json; or score an answer."),
     Command("proof", "Write a proof for the client, as PDF and PNG: the planned painting, its colours and its date."),
     Command("check", "List findings; exit status 1 if any must be mended."),
 )

@@ -24,6 +24,8 @@ STEEP = np.array([1.0, 1.4, 2.0, 2.8, 4.0])
 LEVELS = 81
 HALF_LIFE = 80
 """After so many more answers one counts half."""
+REMEMBERED = 240
+"""Older answers than these are let go: they would hardly count."""
 RIGHT_LOW, RIGHT_HIGH = 0.1, 0.9
 """The band that is told of every threshold."""
 _QUARTERS = 1.150349
@@ -45,9 +47,9 @@ class Threshold:
         return self.answers >= 5 and self.high < 4 * self.low
 
 
-def right_share(size: F64 | float, threshold: F64 | float, steep: F64 | float, choices: int) -> F64:
-    """Return how often a difference is told right: chance for none, three in four at the threshold."""
-    guess = 1 / max(choices, 2)
+def right_share(size: F64 | float, threshold: F64 | float, steep: F64 | float, choices: F64 | int) -> F64:
+    """Return how often a difference is told right among so many choices: chance for none, three in four at the threshold."""
+    guess = 1 / np.maximum(choices, 2)
     at_threshold = (SEEN - guess) / (1 - guess - LAPSE)
     rate = -np.log(1 - at_threshold)
     with np.errstate(over="ignore"):
@@ -55,7 +57,7 @@ def right_share(size: F64 | float, threshold: F64 | float, steep: F64 | float, c
         return np.asarray(guess + (1 - guess - LAPSE) * (1 - np.exp(-rate * u**steep)))
 
 
-def error_density(error: float, threshold: F64, most: float) -> F64:
+def error_density(error: F64 | float, threshold: F64, most: F64 | float) -> F64:
     """Return how likely an absolute error is under thresholds: half normal, with slips anywhere up to `most`."""
     sigma = threshold / _QUARTERS
     normal = np.sqrt(2 / np.pi) / sigma * np.exp(-0.5 * (error / sigma) ** 2)
@@ -80,17 +82,27 @@ class Belief:
         # Begins broad about what is usual, so that the first tasks are neither hopeless nor dull.
         wide = np.log(self.levels / drill.usual) / (0.5 * np.log(high / low))
         log = np.repeat(-0.5 * (wide**2)[:, None], len(STEEP), axis=1)
-        for back, one in enumerate(reversed(self.answers)):
-            log += 0.5 ** (back / HALF_LIFE) * np.log(np.maximum(self._likely(one), 1e-12))
+        kept = self.answers[-REMEMBERED:]
+        if kept:
+            weight = 0.5 ** (np.arange(len(kept) - 1, -1, -1) / HALF_LIFE)
+            log += np.tensordot(weight, np.log(np.maximum(self._likely(kept), 1e-12)), 1)
         weights = np.exp(log - log.max())
         self.weights: F64 = weights / weights.sum()
 
-    def _likely(self, one: Seen) -> F64:
-        if one.choices:
-            share = right_share(one.size, self.levels[:, None], STEEP[None, :], one.choices)
-            return share if one.right else 1 - share
-        most = max(4 * self.drill.range[1], one.error)
-        return np.repeat(error_density(one.error, self.levels, most)[:, None], len(STEEP), axis=1)
+    def _likely(self, answers: Sequence[Seen]) -> F64:
+        """Return how likely each answer is, (N, levels, steepnesses)."""
+        made = np.empty((len(answers), LEVELS, len(STEEP)))
+        errors = np.array([one.error for one in answers])
+        most = np.maximum(4 * self.drill.range[1], errors)
+        made[:] = error_density(errors[:, None], self.levels[None, :], most[:, None])[:, :, None]
+        told = [k for k, one in enumerate(answers) if one.choices]
+        if told:
+            size = np.array([answers[k].size for k in told])[:, None, None]
+            choices = np.array([answers[k].choices for k in told])[:, None, None]
+            share = right_share(size, self.levels[None, :, None], STEEP[None, None, :], choices)
+            right = np.array([answers[k].right for k in told])[:, None, None]
+            made[told] = np.where(right, share, 1 - share)
+        return made
 
     def threshold(self) -> Threshold:
         """Return the threshold that is believed in, with its band."""

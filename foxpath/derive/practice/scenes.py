@@ -20,7 +20,8 @@ from foxpath.derive.eyes.reading import eye_plan
 from foxpath.derive.frames import growth_frame
 from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.pictures import scaled_picture
-from foxpath.derive.progress.planned import WORK_PX, painted_passes, planned_for
+from foxpath.derive.progress import planned as planning
+from foxpath.derive.progress.planned import painted_passes, planned_for
 from foxpath.derive.progress.reading import read_photo
 from foxpath.derive.rehearsal.painting import size_for
 from foxpath.derive.results import Results
@@ -88,7 +89,7 @@ def _made(results: Results, project: Project, name: str, needs: Collection[str],
 
 
 def _scene(results: Results, project: Project, name: str, needs: Collection[str], progress: Progress) -> Scene:
-    columns, rows, px_per_mm = size_for(project, WORK_PX)
+    columns, rows, px_per_mm = size_for(project, planning.WORK_PX)
     frame = Frame(project.crop, columns, rows, project.mm_per_px)
     parts = []
     for zone in project.back_to_front():

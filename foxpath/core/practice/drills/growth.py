@@ -8,7 +8,7 @@ from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene, apart
 from foxpath.core.practice.task import Score, Seen, Task, Way, hair, ring
 
-SURE, ALIKE = 0.8, 0.97
+SURE, ALIKE = 0.9, 0.97
 """What is asked about is known so well, and one direction within the spot."""
 SPOT_MM, RING_MM, HAIR_MM = 2.5, 30.0, 12.0
 TURNS = 3

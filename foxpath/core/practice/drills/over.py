@@ -8,7 +8,7 @@ from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
 from foxpath.core.practice.task import Pick, Score, Seen, Task, line, ring
 
-SURE, ALIKE = 0.8, 0.97
+SURE, ALIKE = 0.9, 0.97
 LEAST_MM, MOST_MM = 4.0, 16.0
 ACROSS = 0.6
 """Cosine to a border from which hair is taken to cross it."""

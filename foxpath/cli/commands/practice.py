@@ -1,0 +1,114 @@
+"""`foxpath practice`."""
+
+import argparse
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from foxpath.cli.parsers import EXIT_DONE
+from foxpath.cli.reading import made_folder, read_json, read_project
+from foxpath.core.errors import InputError
+
+if TYPE_CHECKING:
+    from foxpath.document.model import Project
+
+MOST_SEED = 2**31
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    """Say what the command takes."""
+    parser.add_argument("project", metavar="X.foxpath", nargs="?", default="demo:fox", help="what it is made from (demo:fox)")
+    parser.add_argument("--drill", metavar="KEY", help="without it the drills are listed")
+    parser.add_argument("--seed", type=int, default=1, metavar="N", help="every seed is another task (1)")
+    parser.add_argument("--size", type=float, metavar="X", help="how large the difference shall be, in the drill's unit; what is usual without")
+    parser.add_argument("--on", choices=("picture", "canvas"), default="picture", help="the reference, or the last photograph of the canvas")
+    parser.add_argument("--answer", metavar="FILE", help="JSON of an answer: it is scored, and kept over the weeks with --keep")
+    parser.add_argument("--keep", action="store_true", help="with --answer: it counts over the weeks")
+    parser.add_argument("--out", metavar="DIR", help="task.png, task.json and answer.json are written there")
+    parser.add_argument("--csv", metavar="FILE", help="write every answer of the weeks as CSV")
+    parser.add_argument("--forget", metavar="KEY", help="forget the answers of a drill, or “all”")
+
+
+def run(args: argparse.Namespace) -> int:
+    """Make a drill, score an answer, or tell how weeks of practice went."""
+    if args.csv or args.forget:
+        return _weeks(args)
+    if not args.drill:
+        return _listed()
+    if not 0 <= args.seed < MOST_SEED:
+        raise InputError(f"--seed: {args.seed} is no seed.", f"Give 0 to {MOST_SEED - 1}.")
+    if args.size is not None and not 0 < args.size < 1e6:
+        raise InputError(f"--size: {args.size:g} is no size.", "Give a number over 0.")
+    if args.keep and not args.answer:
+        raise InputError("--keep keeps an answer.", "Name it with --answer FILE.")
+    if not args.out:
+        raise InputError("Where shall it be written?", "Name a folder with --out DIR.")
+    return _drilled(args, read_project(args.project))
+
+
+def _drilled(args: argparse.Namespace, project: "Project") -> int:
+    from foxpath.core.clock import now
+    from foxpath.core.practice.drill import scored
+    from foxpath.core.practice.drills import drill_called
+    from foxpath.core.reporting import SILENT
+    from foxpath.derive import Results
+    from foxpath.derive.handout.practice import score_record, write_json, write_task
+    from foxpath.derive.practice.drilling import MakeTask, answered
+    from foxpath.derive.practice.scenes import CANVAS, OWN
+
+    drill = drill_called(args.drill)
+    source = CANVAS if args.on == "canvas" else OWN
+    task = MakeTask(Results(), project, source, drill.key, args.seed, args.size or 0.0)(SILENT)
+    folder = made_folder(args.out)
+    write_task(task, drill, scored(drill, task, drill.ideal(task)), project.name, folder)
+    said = f"{folder / 'task.png'}, task.json, answer.json"
+    if args.answer:
+        score = scored(drill, task, _answer_in(args.answer))
+        write_json(folder / "score.json", score_record(score))
+        if args.keep:
+            from foxpath.document import practice
+
+            practice.add(answered(task, score, now(), project.name))
+        print(f"{score.words}. {score.why}")
+        said += ", score.json"
+    else:
+        print(task.question)
+    print(said)
+    return EXIT_DONE
+
+
+def _answer_in(path: str) -> Any:
+    """Return an answer from a file: the answer itself, or a record that has it."""
+    value = read_json(path)
+    return value["answer"] if isinstance(value, dict) and "answer" in value else value
+
+
+def _listed() -> int:
+    from datetime import date
+
+    from foxpath.core.practice.drills import DRILLS
+    from foxpath.core.practice.weeks import level_words
+    from foxpath.derive.practice.drilling import read_weeks
+    from foxpath.document import practice
+
+    weeks = read_weeks(practice.answers(), None, date.today())
+    for drill in DRILLS:
+        one = weeks.standings.get(drill.key)
+        level = level_words(drill, one.level if one is not None else None)
+        print(f"{drill.key:10} {drill.title:26} {drill.count:3} tasks, {drill.minutes} min   {level}")
+    return EXIT_DONE
+
+
+def _weeks(args: argparse.Namespace) -> int:
+    from foxpath.core.practice.drills import DRILLS, drill_called
+    from foxpath.core.practice.weeks import as_csv
+    from foxpath.document import practice
+    from foxpath.sheets.pictures import write_file
+
+    if args.csv:
+        known = practice.answers()
+        write_file(Path(args.csv), as_csv(known, {drill.key: drill.unit for drill in DRILLS}).encode())
+        print(f"{args.csv}: {len(known)} answers")
+    if args.forget:
+        key = "" if args.forget == "all" else drill_called(args.forget).key
+        print(f"{practice.forget(key)} answers forgotten")
+    return EXIT_DONE
