@@ -59,6 +59,8 @@ EASEL = Subject("easel", read_easel, close_easel, EaselClose(), record=log_recor
 
 PROGRESS = Subject("progress", read_progress, close_progress, ProgressClose(), progress_findings, progress_record)
 
+PRACTICE = Subject("practice", nothing, nothing, None)
+
 SUBJECTS: tuple[Subject[Any, Any], ...] = (
     REFERENCE,
     ZONES,
@@ -72,6 +74,7 @@ SUBJECTS: tuple[Subject[Any, Any], ...] = (
     DAYS,
     EASEL,
     PROGRESS,
+    PRACTICE,
 )
 """Every subject, in the order of the trail."""
 

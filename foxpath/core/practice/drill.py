@@ -92,7 +92,7 @@ def made(drill: Drill, scene: Scene, seed: int, size: float = 0.0) -> Task:
         rng = np.random.default_rng([seed, number, zlib.crc32(drill.key.encode())])
         task = drill.make(scene, rng, asked)
         if task is not None:
-            return replace(task, drill=drill.key, seed=seed)
+            return replace(task, drill=drill.key, seed=seed, plain=task.picture is scene.rgb)
     raise InputError(f"{drill.title}: {scene.name} has nothing that could be asked for sure.", drill.lacks)
 
 

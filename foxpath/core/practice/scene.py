@@ -17,6 +17,8 @@ from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.small import lab_of
 
 Place = tuple[float, float]
+SPOT_SHARE = 0.011
+"""Radius of a spot, as a share of the canvas's longer side."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -270,6 +272,34 @@ def about_head(scene: Scene, share: float = 0.3) -> Bool:
         x, y = scene.focal
     yy, xx = np.mgrid[:h, :w]
     return np.asarray((np.hypot(xx - x, yy - y) < share * max(h, w)) & (scene.labels >= 0))
+
+
+def spot_radius_mm(scene: Scene) -> float:
+    """Return the radius of a spot that is seen at arm's length, mm: with the canvas it grows."""
+    return max(3.0, float(SPOT_SHARE * max(scene.labels.shape) / scene.px_per_mm))
+
+
+def a_window(scene: Scene, rng: np.random.Generator, share: float = 0.24) -> tuple[Bool, tuple[float, float, float]]:
+    """Return a square of the picture at random, as pixels, and as what comes into sight: x, y and half its side, px.
+
+    Neighbours are compared: what lies at two ends of a canvas is not.
+    """
+    h, w = scene.labels.shape
+    half = share * max(h, w)
+    x = float(rng.uniform(min(half, w / 2), max(w - half, w / 2)))
+    y = float(rng.uniform(min(half, h / 2), max(h - half, h / 2)))
+    mask = np.zeros((h, w), bool)
+    mask[max(0, int(y - half)) : int(y + half), max(0, int(x - half)) : int(x + half)] = True
+    return mask, (x, y, half)
+
+
+def sight(scene: Scene, mask: Bool) -> tuple[float, float, float]:
+    """Return what comes into sight so that some pixels do: x, y and half a side, px."""
+    ys, xs = np.nonzero(mask)
+    if not len(ys):
+        return scene.labels.shape[1] / 2, scene.labels.shape[0] / 2, max(scene.labels.shape) / 2
+    x, y = (float(xs.min()) + float(xs.max())) / 2, (float(ys.min()) + float(ys.max())) / 2
+    return x, y, max(float(np.ptp(xs)), float(np.ptp(ys))) / 2 + 4
 
 
 def to_lab(values: F64 | tuple[float, float, float]) -> tuple[float, float, float]:

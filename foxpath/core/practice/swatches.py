@@ -10,7 +10,7 @@ import numpy as np
 from foxpath.core.arrays import F64, Rgb8
 from foxpath.core.colour import difference
 from foxpath.core.mixes.recipe import Rack
-from foxpath.core.practice.task import Place
+from foxpath.core.practice.task import Mark, Place, label
 from foxpath.core.progress.small import lab_of, rgb_of
 
 PX_PER_MM = 6.0
@@ -51,6 +51,12 @@ def sheet(above: Sequence[F64], below: Sequence[F64]) -> Sheet:
         middles.append((x + side / 2, y + side / 2))
         x += side + gap
     return Sheet(picture, tuple(middles), side / 2, tuple(middles_above))
+
+
+def labelled(page: Sheet, names: Sequence[str] = (), above: Sequence[str] = ()) -> tuple[Mark, ...]:
+    """Return the names that stand under the swatches to choose from, and in those above."""
+    under = [label((x, y + page.half + 0.45 * GAP_MM * PX_PER_MM), name) for (x, y), name in zip(page.places, names, strict=False)]
+    return (*under, *(label((x, y - page.half - 0.4 * GAP_MM * PX_PER_MM), name) for (x, y), name in zip(page.above, above, strict=False)))
 
 
 def _flat(lab: F64) -> tuple[int, int, int]:

@@ -51,6 +51,11 @@ def hair(at: Place, degrees: float, length: float, tone: Tone, words: str = "") 
     return Mark("hair", np.array([at, (at[0] + length * np.cos(a), at[1] + length * np.sin(a))]), tone, words)
 
 
+def label(at: Place, text: str) -> Mark:
+    """Return words in the middle of a place."""
+    return Mark("words", np.array([at], np.float64), "plain", text)
+
+
 def line(points: Any, tone: Tone = "plain", words: str = "") -> Mark:
     """Return a line with words."""
     return Mark("line", np.asarray(points, np.float64), tone, words)
@@ -231,8 +236,12 @@ class Task:
         How large the difference is that is asked for, in the drill's unit; 0 where the answer itself is measured.
     on_scene : bool
         The picture lies on the scene, pixel on pixel; else it is a sheet of its own.
+    plain : bool
+        The picture is the scene's as it is.
     ring : (x, y, radius) or None
         What is to be looked at: around it the picture steps back.
+    look : (x, y, radius) or None
+        What comes into sight, where there is no ring; the whole picture without.
     shown : tuple of Mark
         What is laid over it before the answer.
     """
@@ -246,7 +255,9 @@ class Task:
     truth: Mapping[str, Any]
     size: float = 0.0
     on_scene: bool = True
+    plain: bool = False
     ring: tuple[float, float, float] | None = None
+    look: tuple[float, float, float] | None = None
     shown: tuple[Mark, ...] = ()
 
 

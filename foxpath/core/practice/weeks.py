@@ -165,14 +165,21 @@ def change_words(drill: Drill, one: Standing) -> str:
     last = one.days[-1]
     if len(one.days) < 2:
         return "One sitting so far: a second shows whether it holds."
-    since = next((day for day in reversed(one.days[:-1]) if (last.day - day.day).days >= 28), one.days[0])
+    # Over a month first; where that says nothing, since the first day.
+    month = next((day for day in reversed(one.days[:-1]) if (last.day - day.day).days >= 28), one.days[0])
+    since = month if _apart(month.level, last.level) else one.days[0]
     factor = better_by(drill, since.level, last.level)
-    apart = last.level.high < since.level.low or last.level.low > since.level.high
     when = f"since {since.day:%-d %b}"
-    if not apart:
+    if not _apart(since.level, last.level):
         return f"No change that goes beyond the doubt {when}."
-    better = f"{abs(factor - 1):.0%} {'better' if factor > 1 else 'worse'}" if factor < 2 else f"{factor:.1f} times as good"
-    return f"{better} {when}."
+    if factor >= 2:
+        return f"{factor:.1f} times as good {when}."
+    return f"{abs(1 - 1 / factor if factor > 1 else 1 / factor - 1):.0%} {'better' if factor > 1 else 'worse'} {when}."
+
+
+def _apart(before: Threshold | Share, now: Threshold | Share) -> bool:
+    """Tell whether two levels differ by more than both their bands."""
+    return now.high < before.low or now.low > before.high
 
 
 @dataclass(frozen=True, slots=True)

@@ -76,7 +76,7 @@ def scene_of(
     if source not in (OWN, CANVAS):
         other = results.memo.get(("practice demo", source), lambda: demo_project(source.removeprefix("demo:")))
         scene = _made(results, other, f"the demo {source.removeprefix('demo:')}", needs, progress)
-        return scene if project is None else replace(scene, **_paint_of(project))
+        return scene if project is None else _with_paint(scene, project)
     if project is None:
         raise InputError("There is no painting open to practise on.", "Choose a demo.")
     scene = _made(results, project, "this painting", needs, progress.part(0, 0.6))
@@ -97,10 +97,11 @@ def _scene(results: Results, project: Project, name: str, needs: Collection[str]
         parts.append(Part(zone.id, zone.name, zone.kind, zone.group, bool(kind.hair), coat.length_mm, coat.width_mm))
     focal = frame.to_grid(np.array([project.focal_point]))[0]
     diagonal = float(np.hypot(project.canvas.width_mm, project.canvas.height_mm)) / 1000
-    scene = Scene(
+    bare = Scene(
         name, scaled_picture(results, project, columns, rows), px_per_mm, labels_of(results, project, frame), tuple(parts),
-        focal=(float(focal[0]), float(focal[1])), finest_mm=project.finest_mm, viewing_m=round(viewing_m(diagonal), 1), **_paint_of(project),
+        focal=(float(focal[0]), float(focal[1])), finest_mm=project.finest_mm, viewing_m=round(viewing_m(diagonal), 1),
     )  # fmt: skip
+    scene = _with_paint(bare, project)
     progress.at(0.1, "reading the picture")
     if "growth" in needs:
         scene = replace(scene, growth=_growth(results, project, columns, rows, progress.part(0.1, 0.5)))
@@ -116,15 +117,14 @@ def _scene(results: Results, project: Project, name: str, needs: Collection[str]
     return scene
 
 
-def _paint_of(project: Project) -> dict[str, object]:
-    """Return a painting's own paint: its tubes, their names, and what kind of paint it is."""
+def _with_paint(scene: Scene, project: Project) -> Scene:
+    """Return a scene with a painting's own paint: its tubes, their names, and what kind of paint it is."""
     tubes = project.mixes.usable() or named_tubes(USUAL_TUBES)
     system = next((t.system for t in tubes), "oil")
-    return {
-        "rack": Rack(tubes, project.mixes.shown),
-        "names": {tube.id: tube.name for tube in tubes},
-        "system": system if system != "alkyd" else "oil",
-    }
+    names = {tube.id: tube.name for tube in tubes}
+    return replace(
+        scene, rack=Rack(tubes, project.mixes.shown), names=names, system="oil" if system == "alkyd" else system
+    )
 
 
 def _growth(results: Results, project: Project, columns: int, rows: int, progress: Progress) -> Growth:
@@ -201,7 +201,7 @@ def _on_canvas(results: Results, project: Project, scene: Scene, progress: Progr
     except AppError as failure:
         raise InputError(f"The photograph of the canvas cannot be used: {failure}", "Choose another picture.") from None
     h, w = scene.labels.shape
-    rgb = np.ascontiguousarray(cv2.resize(read.looked.rgb, (w, h), interpolation=cv2.INTER_AREA))
+    rgb = np.asarray(cv2.resize(read.looked.rgb, (w, h), interpolation=cv2.INTER_AREA), np.uint8)
     columns = Frame(project.crop, w, h, project.mm_per_px)
     found = []
     for one in read.entries:

@@ -527,7 +527,7 @@ class PictureView(Focusable):
             self.glass.paint(p)
             if self._cross and self.pointer is not None:
                 draw.cross(p, self.pointer.x(), self.pointer.y(), held=self._held)
-            if not back:
+            if not back and (self.stop is None or self.stop.ruled):
                 self._paint_rulers(p, project)
             if self.ring_shown():
                 draw.focus_ring(p, self.viewport.room.adjusted(1, 1, -1, -1), 4)

@@ -146,6 +146,18 @@ STOPS: tuple[StopSpec, ...] = (
             ("Shift drag", "leave an area alone"),
         ),
     ),
+    StopSpec(
+        "practice",
+        "Practice",
+        "practice.stop:PracticeStop",
+        (
+            ("Enter", "begin, that is it, next"),
+            ("1 to 9", "choose an answer"),
+            ("arrows", "turn the hair, set the grey"),
+            ("Backspace", "take the last away"),
+            ("Esc", "stop here"),
+        ),
+    ),
 )
 """Every stop in the order of the work; trail, shortcuts, the sheet of keys and "Go on" follow it."""
 

@@ -38,6 +38,8 @@ class Stop(OnPicture):
         Its bench says something of the finished rehearsal.
     plays : bool
         The foot plays the open pass.
+    ruled : bool
+        The canvas's rulers lie at the picture's rim.
     steps_back : bool
         The picture lies small in the lower right corner, without rulers; the rest of its room is the stop's own (`paint_ground`).
     """
@@ -53,6 +55,7 @@ class Stop(OnPicture):
     reads_painting = False
     plays = False
     steps_back = False
+    ruled = True
     cursor = Qt.CursorShape.CrossCursor
 
     go_to = Signal(str)

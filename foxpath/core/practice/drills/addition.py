@@ -7,7 +7,7 @@ import numpy as np
 from foxpath.core.mixes.adding import addition
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
-from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, sheet, shown_on_screen
+from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, labelled, sheet, shown_on_screen
 from foxpath.core.practice.task import Pick, Score, Seen, Task
 
 PILE = 10.0
@@ -65,6 +65,7 @@ class AdditionDrill(Drill):
         return Task(
             "", 0, "Above the pile, and beside it the wanted colour. What do you add, as little as may be?", Pick(names, page.places, page.half),
             page.picture, PX_PER_MM, truth, size=gap, on_scene=False,
+            shown=labelled(page, "ABCD", ("the pile", "wanted")),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

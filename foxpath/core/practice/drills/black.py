@@ -8,7 +8,7 @@ from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.strings import JUDGED, Black, blues, browns
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
-from foxpath.core.practice.swatches import PX_PER_MM, sheet, shown_on_screen
+from foxpath.core.practice.swatches import PX_PER_MM, labelled, sheet, shown_on_screen
 from foxpath.core.practice.scene import to_lab
 from foxpath.core.practice.task import Pick, Score, Seen, Task
 
@@ -52,6 +52,7 @@ class BlackDrill(Drill):
         return Task(
             "", 0, f"Three blacks, each with eight parts of white. Which is the {word}?", Pick(tuple("ABC"), page.places, page.half), page.picture,
             PX_PER_MM, {"right": right, "b": [round(b.tint[2], 2) for b in shown], "word": word, "recipe": recipe}, size=gap, on_scene=False,
+            shown=labelled(page, "ABC"),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

@@ -7,7 +7,7 @@ import numpy as np
 
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.drills.relation import picked, quartet
-from foxpath.core.practice.scene import Scene
+from foxpath.core.practice.scene import Scene, a_window
 from foxpath.core.practice.task import Pick, Score, Task, ring
 from foxpath.core.progress.small import rgb_of
 
@@ -26,7 +26,8 @@ class ColourDrill(Drill):
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
         word, axis, sense = AXES[int(rng.integers(len(AXES)))]
-        found = quartet(scene, rng, lambda s: sense * s.lab[axis], size)
+        within, look = a_window(scene, rng)
+        found = quartet(scene, rng, lambda s: sense * s.lab[axis], size, within=within)
         if found is None:
             return None
         four, right, gap = found
@@ -38,7 +39,7 @@ class ColourDrill(Drill):
             cv2.circle(picture, (round(spot.x), round(spot.y)), round(radius), tuple(int(v) for v in flat), -1, cv2.LINE_AA)
         return Task(
             "", 0, f"Which of the four spots is the {word}?", Pick(tuple("ABCD"), places, radius), picture, scene.px_per_mm,
-            {"right": right, "word": word, "axis": "a*" if axis == 1 else "b*", "values": [round(s.lab[axis], 1) for s in four]}, size=gap,
+            {"right": right, "word": word, "axis": "a*" if axis == 1 else "b*", "values": [round(s.lab[axis], 1) for s in four]}, size=gap, look=look,
             shown=tuple(ring(p, radius, "plain", w) for p, w in zip(places, "ABCD", strict=True)),
         )  # fmt: skip
 

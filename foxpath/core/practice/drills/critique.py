@@ -44,13 +44,13 @@ class CritiqueDrill(Drill):
         # By one hand or the other: nobody learns one painting by heart.
         painted = planned.rgb if rng.random() < 0.5 else planned.other
         before = lab_of(painted)
-        picture, put = with_faults(planned, painted, int(rng.integers(2**31)), FAULTS)
-        if len(put) < 3:
+        picture, faults = with_faults(planned, painted, int(rng.integers(2**31)), FAULTS)
+        if len(faults) < 3:
             return None
         change = np.linalg.norm(blur(lab_of(picture) - before, SQUINT_MM * planned.px_per_mm / 2.4), axis=-1)
-        plain = [how_plain(change, fault, planned.px_per_mm) for fault in put]
+        plain = [how_plain(change, fault, planned.px_per_mm) for fault in faults]
         order = np.argsort(plain)[::-1]
-        put, plain = [put[i] for i in order], [plain[i] for i in order]
+        put, plain = [faults[i] for i in order], [plain[i] for i in order]
         if plain[-1] < 1.0 or any(apart(a.at, b.at) < 2 * LEAST_MM * planned.px_per_mm for k, a in enumerate(put) for b in put[:k]):
             return None
         h, w = picture.shape[:2]

@@ -8,7 +8,7 @@ from foxpath.core.mixes.strings import opposites
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
 from foxpath.core.practice.swatches import PX_PER_MM, sheet
-from foxpath.core.practice.task import Pick, Score, Seen, Task
+from foxpath.core.practice.task import Pick, Score, Seen, Task, label
 
 
 class GreyDrill(Drill):
@@ -47,7 +47,7 @@ class GreyDrill(Drill):
         places = tuple(((page.places[2 * k][0] + page.places[2 * k + 1][0]) / 2, page.places[2 * k][1]) for k in range(4))
         return Task(
             "", 0, "Four pairs of tubes, side by side. Which pair cancels to the truest grey?", Pick(names, places, 2 * page.half), page.picture, PX_PER_MM,
-            truth, size=best[2], on_scene=False,
+            truth, size=best[2], on_scene=False, shown=tuple(label((x, y + page.half + 18), w) for (x, y), w in zip(places, "ABCD", strict=True)),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

@@ -7,11 +7,12 @@ import numpy as np
 
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.drills.relation import picked
-from foxpath.core.practice.scene import Scene, apart, spots
+from foxpath.core.practice.scene import Scene, a_window, apart, spot_radius_mm, spots
 from foxpath.core.practice.task import Pick, Score, Task, ring
 from foxpath.core.progress.small import rgb_of
 
-PATCH_MM, GROUND_MM, OFF_MM = 3.5, 8.0, 14.0
+GROUND, OFF = 1.5, 3.6
+"""Of a patch's radius: how far its ground reaches at least, and how far patches lie apart."""
 LEAST_RANGE = 12.0
 """The grounds differ at least so much, L*: else nothing pulls."""
 
@@ -26,13 +27,15 @@ class IllusionDrill(Drill):
     mends = ("value", "warmth")
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        found = spots(scene, rng, 40, GROUND_MM)
+        within, look = a_window(scene, rng, 0.34)
+        radius = 1.2 * spot_radius_mm(scene) * scene.px_per_mm
+        found = spots(scene, rng, 40, GROUND * radius / scene.px_per_mm, within=within)
         found.sort(key=lambda s: s.lab[0])
         chosen: list[Any] = []
         # From the lightest ground to the darkest; the patch that differs may lie on any of them.
         for want in np.linspace(len(found) - 1, 0, 4) if found else ():
             for spot in sorted(found, key=lambda s, w=want: abs(found.index(s) - w)):  # type: ignore[misc]
-                if all(apart(spot.at, o.at) > OFF_MM * scene.px_per_mm for o in chosen):
+                if all(apart(spot.at, o.at) > OFF * radius for o in chosen):
                     chosen.append(spot)
                     break
         if len(chosen) < 4 or chosen[0].lab[0] - chosen[-1].lab[0] < LEAST_RANGE:
@@ -40,7 +43,6 @@ class IllusionDrill(Drill):
         base = np.mean([s.lab for s in chosen], axis=0)
         base[0] = float(np.clip(base[0], 25, 75))
         picture = scene.rgb.copy()
-        radius = PATCH_MM * scene.px_per_mm
         order = rng.permutation(4)
         four = [chosen[i] for i in order]
         right = int(rng.integers(4))
@@ -53,7 +55,7 @@ class IllusionDrill(Drill):
         grounds = [round(float(s.lab[0]), 1) for s in four]
         return Task(
             "", 0, "Three of these patches are the same. Which one is lighter?", Pick(tuple("ABCD"), tuple(s.at for s in four), 1.15 * radius),
-            picture, scene.px_per_mm, {"right": right, "grounds": grounds, "L": round(float(base[0]), 1)}, size=size, shown=tuple(shown),
+            picture, scene.px_per_mm, {"right": right, "grounds": grounds, "L": round(float(base[0]), 1)}, size=size, look=look, shown=tuple(shown),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

@@ -49,7 +49,7 @@ class LightsDrill(Drill):
         frame = np.array([(x, y), (x + side, y), (x + side, y + side), (x, y + side), (x, y)])
         return Task(
             "", 0, f"Set the {count} strongest lights within the frame.", Spots(count, (), (x, y, side, side), 0.5 * HIT_MM * scene.px_per_mm),
-            scene.rgb, scene.px_per_mm, truth, shown=(line(frame, "plain"),),
+            scene.rgb, scene.px_per_mm, truth, look=(cx, cy, 0.6 * side), shown=(line(frame, "plain"),),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

@@ -5,10 +5,10 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, spots
+from foxpath.core.practice.scene import Scene, spot_radius_mm, spots
 from foxpath.core.practice.task import Dial, Score, Seen, Task, ring
 
-SPOT_MM = 3.0
+LOOK_MM = 70.0
 EVEN_L = 5.0
 """A spot whose L* spreads more than this has no one value."""
 
@@ -23,7 +23,7 @@ class MatchDrill(Drill):
     mends = ("value",)
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        found = [s for s in spots(scene, rng, 12, SPOT_MM) if s.spread < EVEN_L and 6 < s.lab[0] < 94]
+        found = [s for s in spots(scene, rng, 12, spot_radius_mm(scene)) if s.spread < EVEN_L and 6 < s.lab[0] < 94]
         if not found:
             return None
         # Spots of all values are asked for, the rare ones too.
@@ -32,7 +32,7 @@ class MatchDrill(Drill):
         truth = {"L": round(spot.lab[0], 2), "at": list(spot.at), "radius": spot.radius}
         return Task(
             "", 0, "Set the grey to the value of the ringed spot.", Dial(0, 100, 1, float(rng.integers(20, 81)), "L*", greys=True),
-            scene.rgb, scene.px_per_mm, truth, shown=(ring(spot.at, spot.radius),),
+            scene.rgb, scene.px_per_mm, truth, look=(*spot.at, LOOK_MM * scene.px_per_mm), shown=(ring(spot.at, spot.radius),),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

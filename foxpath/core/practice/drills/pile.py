@@ -7,7 +7,7 @@ import numpy as np
 from foxpath.core.mixes.words import lacks_word
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
-from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, sheet, shown_on_screen
+from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, labelled, sheet, shown_on_screen
 from foxpath.core.practice.task import Pick, Score, Seen, Task, ring
 
 
@@ -46,6 +46,7 @@ class PileDrill(Drill):
             "", 0, "The wanted colour lies above. Which pile is nearest to it?", Pick(tuple("ABCD"), page.places, page.half), page.picture, PX_PER_MM,
             {"right": right, "dE": [round(dE(lab, want), 2) for lab in labs], "lacks": lacks_word(labs[right], want), "above": list(page.above[0])},
             size=best[2], on_scene=False,
+            shown=labelled(page, "ABCD", ("wanted",)),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

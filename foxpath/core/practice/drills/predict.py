@@ -1,6 +1,6 @@
 """What will it look like? White into a colour, a veil over dry paint, a stroke into wet paint."""
 
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 
@@ -11,7 +11,7 @@ from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.strings import shift_words, with_white
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
-from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, lures, sheet, shown_on_screen
+from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, labelled, lures, sheet, shown_on_screen
 from foxpath.core.practice.task import Pick, Score, Seen, Task
 
 LEAST_SHIFT = 4.0
@@ -28,7 +28,7 @@ class _Predict(Drill):
     mirrors, colours = False, True
     mends = ("warmth", "strength")
     lacks = "Lay out tubes at Mixes."
-    question = ""
+    names: ClassVar[tuple[str, ...]] = ()
 
     def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
         """Return what is shown, what comes of it, what a careless guess would be, the question and why."""
@@ -54,6 +54,7 @@ class _Predict(Drill):
         return Task(
             "", 0, question, Pick(tuple("ABCD"), page.places, page.half), page.picture, PX_PER_MM,
             {"right": right, "why": why, "dE": [round(dE(four[i], true), 2) for i in order]}, size=nearest, on_scene=False,
+            shown=labelled(page, "ABCD", self.names),
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:
@@ -69,6 +70,7 @@ class WhiteDrill(_Predict):
     """What white does to a colour beside lightening it."""
 
     key, title = "white", "the white shift"
+    names = ("the colour",)
 
     def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
         parts = a_mix(rack, rng, white=False)
@@ -94,6 +96,7 @@ class OverDryDrill(_Predict):
     """What a veil looks like over what is dry."""
 
     key, title = "veil", "a veil over dry paint"
+    names = ("dry", "paint")
 
     def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
         own = a_mix(rack, rng)
@@ -112,6 +115,7 @@ class OverWetDrill(_Predict):
     """What a stroke looks like that is laid into wet paint."""
 
     key, title = "overwet", "a stroke into wet paint"
+    names = ("wet", "paint")
 
     def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
         own, beneath = a_mix(rack, rng), a_mix(rack, rng)

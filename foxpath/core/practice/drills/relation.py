@@ -1,14 +1,15 @@
 """Which of four spots is the lightest? And the same where all lie within a small range of light."""
 
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, Spot, about_head, apart, spots
+from foxpath.core.practice.scene import Scene, Spot, a_window, about_head, apart, sight, spot_radius_mm, spots
 from foxpath.core.practice.task import Pick, Score, Seen, Task, ring
 
-SPOT_MM, OFF_MM = 3.0, 8.0
+OFF = 3.2
+"""Spots lie at least so many radii apart."""
 NEAR = 0.25
 """The gap that was asked for is met within this share."""
 SURE = 3.0
@@ -31,7 +32,7 @@ def quartet(
     most : float
         All four lie within so much of one another.
     """
-    found = sorted(spots(scene, rng, 60, SPOT_MM, within=within), key=value)
+    found = sorted(spots(scene, rng, 60, spot_radius_mm(scene), within=within), key=value)
     pairs = [
         (k, j)
         for k in range(3, len(found))
@@ -44,9 +45,9 @@ def quartet(
         rest = [s for s in found[:j] if value(best) - value(s) < most]
         chosen = [best, second]
         for one in (rest[i] for i in rng.permutation(len(rest))):
-            if len(chosen) < 4 and all(apart(one.at, other.at) > OFF_MM * scene.px_per_mm for other in chosen):
+            if len(chosen) < 4 and all(apart(one.at, other.at) > OFF * one.radius for other in chosen):
                 chosen.append(one)
-        if len(chosen) < 4 or apart(best.at, second.at) < OFF_MM * scene.px_per_mm:
+        if len(chosen) < 4 or apart(best.at, second.at) < OFF * best.radius:
             continue
         if value(best) - value(second) < SURE * float(np.hypot(best.unsure, second.unsure)):
             continue
@@ -76,23 +77,24 @@ class RelationDrill(Drill):
     range, usual = (1.0, 30.0), 6.0
     count, minutes = 16, 5
     colours = True
-    mends = ("value",)
-    most, question = np.inf, "Which of the four spots is the lightest?"
+    mends: ClassVar[tuple[str, ...]] = ("value",)
+    most: ClassVar[float] = np.inf
 
-    def within(self, scene: Scene) -> Any:
-        """Return where spots may lie."""
-        return None
+    def within(self, scene: Scene, rng: np.random.Generator) -> tuple[Any, tuple[float, float, float]]:
+        """Return where spots may lie, and what comes into sight."""
+        return a_window(scene, rng)
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        found = quartet(scene, rng, lambda s: s.lab[0], size, within=self.within(scene), most=self.most)
+        within, look = self.within(scene, rng)
+        found = quartet(scene, rng, lambda s: s.lab[0], size, within=within, most=self.most)
         if found is None:
             return None
         four, right, gap = found
         values = [round(s.lab[0], 1) for s in four]
         places = tuple(s.at for s in four)
         return Task(
-            "", 0, self.question, Pick(tuple("ABCD"), places, four[0].radius), scene.rgb, scene.px_per_mm,
-            {"right": right, "L": values}, size=gap,
+            "", 0, "Which of the four spots is the lightest?", Pick(tuple("ABCD"), places, four[0].radius), scene.rgb, scene.px_per_mm,
+            {"right": right, "L": values}, size=gap, look=look,
             shown=tuple(ring(p, four[0].radius, "plain", w) for p, w in zip(places, "ABCD", strict=True)),
         )  # fmt: skip
 
@@ -117,6 +119,7 @@ class SubtleDrill(RelationDrill):
     mends = ("value", "lights")
     most = SUBTLE_L
 
-    def within(self, scene: Scene) -> Any:
-        return about_head(scene, 0.4)
+    def within(self, scene: Scene, rng: np.random.Generator) -> tuple[Any, tuple[float, float, float]]:
+        head = about_head(scene)
+        return head, sight(scene, head)
 

@@ -43,7 +43,7 @@ class RepairDrill(Drill):
             return remedy(kind, rule, amount, place, radius_mm=12.0, planned=4.0).text
 
         true = mends(kind, rule, amount, state, thick=thick)
-        others = []
+        others: list[tuple[float, str]] = []
         for other_kind, other_rule, other_amount, _ in FAULTS:
             for other_state in STATES:
                 for other_thick in (thick, not thick):

@@ -5,8 +5,8 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.drills.three import SPOT_MM, sorted_score, sorted_task, three_bounds
-from foxpath.core.practice.scene import Scene, spots
+from foxpath.core.practice.drills.three import sorted_score, sorted_task, three_bounds
+from foxpath.core.practice.scene import Scene, a_window, spot_radius_mm, spots
 from foxpath.core.practice.task import Score, Sort, Task, ring
 
 NAMES = ("greyest", "middling", "strongest")
@@ -24,7 +24,8 @@ class StrengthDrill(Drill):
     mends = ("strength", "warmth")
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        found = spots(scene, rng, 90, SPOT_MM)
+        within, look = a_window(scene, rng, 0.34)
+        found = spots(scene, rng, 90, spot_radius_mm(scene), within=within)
         if len(found) < 12:
             return None
         # The bounds are the picture's own, where its strengths part most.
@@ -41,7 +42,7 @@ class StrengthDrill(Drill):
         return Task(
             "", 0, f"Sort the spots by strength of colour: under C* {bounds[0]:.0f}, between, and over {bounds[1]:.0f} in this picture.",
             Sort(places, NAMES, radius), scene.rgb, scene.px_per_mm,
-            {"groups": groups, "offs": offs, "C": [round(s.chroma, 1) for s in chosen]}, size=min(offs),
+            {"groups": groups, "offs": offs, "C": [round(s.chroma, 1) for s in chosen]}, size=min(offs), look=look,
             shown=tuple(ring(p, radius, "plain", str(k)) for k, p in enumerate(places, 1)),
         )  # fmt: skip
 

@@ -5,10 +5,10 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, Spot, about_head, apart, spots
+from foxpath.core.practice.scene import Scene, Spot, about_head, apart, sight, spot_radius_mm, spots
 from foxpath.core.practice.task import Score, Seen, Sort, Task, ring
 
-ITEMS, SPOT_MM, OFF_MM = 6, 3.0, 7.0
+ITEMS, OFF = 6, 3.0
 SURE = 2.5
 
 
@@ -44,13 +44,13 @@ def sorted_task(
     chosen: list[Spot] = []
 
     def off(spot: Spot) -> float:
-        return min(abs(value(spot) - b) for b in bounds)
+        return float(min(abs(value(spot) - b) for b in bounds))
 
     usable = [s for s in found if off(s) > max(0.75 * size, SURE * s.unsure)]
     near = sorted(usable, key=lambda s: abs(off(s) - size))
     firsts = [next((s for s in near if sum(value(s) > b for b in bounds) == g), None) for g in range(3)]
     for spot in [*near[:1], *(s for s in firsts if s), *(usable[i] for i in rng.permutation(len(usable)))]:
-        if len(chosen) < ITEMS and all(apart(spot.at, o.at) > OFF_MM * scene.px_per_mm for o in chosen):
+        if len(chosen) < ITEMS and all(apart(spot.at, o.at) > OFF * spot.radius for o in chosen):
             chosen.append(spot)
     if len(chosen) < ITEMS or abs(off(near[0]) - size) > 0.5 * size:
         return None
@@ -84,11 +84,11 @@ class ThreeDrill(Drill):
     mends = ("value",)
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        head = about_head(scene, 0.4)
+        head = about_head(scene)
         if not head.any():
             return None
         bounds = three_bounds(scene.lab[..., 0][head])
-        found = sorted_task(scene, rng, spots(scene, rng, 80, SPOT_MM, within=head), lambda s: s.lab[0], bounds, size)
+        found = sorted_task(scene, rng, spots(scene, rng, 80, spot_radius_mm(scene), within=head), lambda s: s.lab[0], bounds, size)
         if found is None:
             return None
         chosen, groups = found
@@ -98,7 +98,7 @@ class ThreeDrill(Drill):
         return Task(
             "", 0, "The head in three values: sort the spots into dark, middle and light.",
             Sort(places, ("dark", "middle", "light"), radius), scene.rgb, scene.px_per_mm,
-            {"groups": groups, "offs": offs, "bounds": [round(b, 1) for b in bounds]}, size=min(offs),
+            {"groups": groups, "offs": offs, "bounds": [round(b, 1) for b in bounds]}, size=min(offs), look=sight(scene, head),
             shown=tuple(ring(p, radius, "plain", str(k)) for k, p in enumerate(places, 1)),
         )  # fmt: skip
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.days.drying import LAYER_SD, PIGMENTS, PILE_SD, SYSTEMS, Film, Times, drying
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, spots
+from foxpath.core.practice.scene import Scene, Spot, spots
 from foxpath.core.practice.task import Pick, Score, Seen, Task, ring
 
 PLAIN = {
@@ -45,7 +45,7 @@ class WetnessDrill(Drill):
     mirrors = False
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        places = []
+        places: list[Spot] = []
         for spot in spots(scene, rng, 60, 4.0):
             if all(spot.part != other.part for other in places):
                 places.append(spot)
