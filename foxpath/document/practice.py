@@ -80,7 +80,9 @@ def add(given: Sequence[Answered]) -> None:
             out.write(text.encode())
     except OSError as failure:
         reason = (failure.strerror or str(failure)).lower()
-        raise AppError(f"{path} could not be written: {reason}.", "This answer does not count over the weeks.") from None
+        raise AppError(
+            f"{path} could not be written: {reason}.", "This answer does not count over the weeks."
+        ) from None
 
 
 def forget(drill: str = "") -> int:

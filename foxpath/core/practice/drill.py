@@ -16,8 +16,8 @@ Way = Literal["near", "seen", "right"]
 TRIES = 80
 
 
-class Drill(ABC):
-    """Makes tasks, and scores answers to them.
+class Skill:
+    """Something a painter gets better at: what it is called, and in which unit that is measured.
 
     Class attributes
     ----------------
@@ -55,6 +55,10 @@ class Drill(ABC):
     colours: ClassVar[bool] = False
     mends: ClassVar[tuple[str, ...]] = ()
     lacks: ClassVar[str] = "Choose another picture."
+
+
+class Drill(Skill, ABC):
+    """Makes tasks, and scores answers to them."""
 
     @abstractmethod
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:

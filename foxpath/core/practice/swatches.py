@@ -55,8 +55,17 @@ def sheet(above: Sequence[F64], below: Sequence[F64]) -> Sheet:
 
 def labelled(page: Sheet, names: Sequence[str] = (), above: Sequence[str] = ()) -> tuple[Mark, ...]:
     """Return the names that stand under the swatches to choose from, and in those above."""
-    under = [label((x, y + page.half + 0.45 * GAP_MM * PX_PER_MM), name) for (x, y), name in zip(page.places, names, strict=False)]
-    return (*under, *(label((x, y - page.half - 0.4 * GAP_MM * PX_PER_MM), name) for (x, y), name in zip(page.above, above, strict=False)))
+    under = [
+        label((x, y + page.half + 0.45 * GAP_MM * PX_PER_MM), name)
+        for (x, y), name in zip(page.places, names, strict=False)
+    ]
+    return (
+        *under,
+        *(
+            label((x, y - page.half - 0.4 * GAP_MM * PX_PER_MM), name)
+            for (x, y), name in zip(page.above, above, strict=False)
+        ),
+    )
 
 
 def _flat(lab: F64) -> tuple[int, int, int]:

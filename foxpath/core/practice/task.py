@@ -165,7 +165,8 @@ class Sort:
         numbers = [_number(one, "the number of a group") for one in given]
         if len(numbers) != len(self.places) or any(n != int(n) or not 0 <= n < len(self.groups) for n in numbers):
             raise InputError(
-                f"That is no list of {len(self.places)} groups.", f"Give a number from 0 to {len(self.groups) - 1} each."
+                f"That is no list of {len(self.places)} groups.",
+                f"Give a number from 0 to {len(self.groups) - 1} each.",
             )
         return tuple(int(n) for n in numbers)
 
@@ -185,9 +186,7 @@ class Strokes:
         for _ in range(self.count):
             x, y = rng.uniform(0, self.size[0]), rng.uniform(0, self.size[1])
             a, length = rng.uniform(0, 2 * np.pi), rng.uniform(1, 4) * self.width
-            made.append(
-                ((float(x), float(y)), (float(x + length * np.cos(a)), float(y + length * np.sin(a))))
-            )
+            made.append(((float(x), float(y)), (float(x + length * np.cos(a)), float(y + length * np.sin(a)))))
         return tuple(made)
 
     def checked(self, answer: Any) -> tuple[tuple[Place, ...], ...]:

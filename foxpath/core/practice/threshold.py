@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F64
-from foxpath.core.practice.drill import Drill
+from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.task import Seen
 
 SEEN = 0.75
@@ -69,13 +69,13 @@ class Belief:
 
     Parameters
     ----------
-    drill : Drill
+    drill : Skill
         Its way and range.
     answers : sequence of Seen
         Oldest first.
     """
 
-    def __init__(self, drill: Drill, answers: Sequence[Seen] = ()) -> None:
+    def __init__(self, drill: Skill, answers: Sequence[Seen] = ()) -> None:
         low, high = drill.range
         self.drill, self.answers = drill, tuple(answers)
         self.levels: F64 = np.geomspace(low, high, LEVELS)

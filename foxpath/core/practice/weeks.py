@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import groupby
 
-from foxpath.core.practice.drill import Drill
+from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.task import Seen
 from foxpath.core.practice.threshold import Belief, Share, Threshold, share_right
 
@@ -65,19 +65,19 @@ def of_drill(answers: Sequence[Answered], key: str) -> list[Answered]:
     return sorted((one for one in answers if one.drill == key), key=lambda one: one.at)
 
 
-def level_of(drill: Drill, seen: Sequence[Seen]) -> Threshold | Share:
+def level_of(drill: Skill, seen: Sequence[Seen]) -> Threshold | Share:
     """Return what answers say of a painter at a drill: a threshold, or how often they are right."""
     return share_right(seen) if drill.way == "right" else Belief(drill, seen).threshold()
 
 
-def better_by(drill: Drill, before: Threshold | Share, now: Threshold | Share) -> float:
+def better_by(drill: Skill, before: Threshold | Share, now: Threshold | Share) -> float:
     """Return by which factor somebody has become better: over 1 is better."""
     if drill.way == "right":
         return now.value / max(before.value, 1e-6)
     return before.value / max(now.value, 1e-6)
 
 
-def within(drill: Drill, before: Threshold | Share, now: Threshold | Share) -> bool:
+def within(drill: Skill, before: Threshold | Share, now: Threshold | Share) -> bool:
     """Tell whether what was reached was held: no worse than the band it lay in."""
     return now.value >= before.low if drill.way == "right" else now.value <= before.high
 
@@ -124,7 +124,7 @@ class Standing:
         return bool(self.days) and self.recalled(today) < DUE
 
 
-def standing(drill: Drill, answers: Sequence[Answered]) -> Standing:
+def standing(drill: Skill, answers: Sequence[Answered]) -> Standing:
     """Return how a painter stands at a drill; `answers` may be of any drills."""
     mine = of_drill(answers, drill.key)
     days: list[Day] = []
@@ -141,7 +141,7 @@ def standing(drill: Drill, answers: Sequence[Answered]) -> Standing:
     return Standing(drill.key, tuple(days), half_life)
 
 
-def level_words(drill: Drill, level: Threshold | Share | None) -> str:
+def level_words(drill: Skill, level: Threshold | Share | None) -> str:
     """Write a level in the drill's unit; "not yet" before it says something."""
     if level is None or level.answers < 3:
         return "not yet"
@@ -150,7 +150,7 @@ def level_words(drill: Drill, level: Threshold | Share | None) -> str:
     return value_words(drill, level.value)
 
 
-def value_words(drill: Drill, value: float) -> str:
+def value_words(drill: Skill, value: float) -> str:
     """Write a size or error in the drill's unit, e.g. "6.2 L*"."""
     if drill.unit == "times":
         return f"{100 * value:.0f} % over" if drill.way == "near" else f"×{value:.1f}"
@@ -158,7 +158,7 @@ def value_words(drill: Drill, value: float) -> str:
     return f"{number}{'' if drill.unit == '°' else ' '}{drill.unit}"
 
 
-def change_words(drill: Drill, one: Standing) -> str:
+def change_words(drill: Skill, one: Standing) -> str:
     """Say in a sentence what has changed since a month or the first day."""
     if not one.days:
         return "Not practised yet."
@@ -192,13 +192,13 @@ class Advice:
 
 
 def advice(
-    drills: Sequence[Drill], standings: Mapping[str, Standing], errors: Mapping[str, int], today: date, most: int = 3
+    drills: Sequence[Skill], standings: Mapping[str, Standing], errors: Mapping[str, int], today: date, most: int = 3
 ) -> tuple[Advice, ...]:
     """Return what to practise next: own errors first, then what is being forgotten, then what was never tried.
 
     Parameters
     ----------
-    drills : sequence of Drill
+    drills : sequence of Skill
         Those that can be made.
     standings : mapping of key to Standing
     errors : mapping of kind to count
@@ -209,7 +209,7 @@ def advice(
     made: list[Advice] = []
     named: set[str] = set()
 
-    def add(drill: Drill, why: str, *, strong: bool = False) -> None:
+    def add(drill: Skill, why: str, *, strong: bool = False) -> None:
         if drill.key not in named:
             named.add(drill.key)
             made.append(Advice(drill.key, why, strong))
@@ -254,6 +254,16 @@ def as_csv(answers: Sequence[Answered], units: Mapping[str, str]) -> str:
     writer.writerow(COLUMNS)
     for one in sorted(answers, key=lambda a: a.at):
         writer.writerow(
-            [one.at, one.drill, one.seed, int(one.right), f"{one.size:g}", f"{one.error:g}", units.get(one.drill, ""), one.choices, one.picture]
+            [
+                one.at,
+                one.drill,
+                one.seed,
+                int(one.right),
+                f"{one.size:g}",
+                f"{one.error:g}",
+                units.get(one.drill, ""),
+                one.choices,
+                one.picture,
+            ]
         )
     return out.getvalue()

@@ -198,7 +198,9 @@ def shape(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:
         return None
     ratio = float(rng.uniform(1.13, 1.22))
     turn = np.diag([np.sqrt(ratio), 1 / np.sqrt(ratio)]).astype(np.float32)
-    return warped(lab, (eye.x, eye.y), eye.radius, turn, (0, 0)), Fault("shape", (eye.x, eye.y), ratio, "x width", 15, eye.zone)
+    return warped(lab, (eye.x, eye.y), eye.radius, turn, (0, 0)), Fault(
+        "shape", (eye.x, eye.y), ratio, "x width", 15, eye.zone
+    )
 
 
 def catchlight(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:

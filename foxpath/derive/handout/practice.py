@@ -8,6 +8,7 @@ import numpy as np
 
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.task import Mark, Score, Task
+from foxpath.derive.practice.paper import SheetRead
 from foxpath.sheets.pictures import write_file, write_png
 
 
@@ -50,7 +51,30 @@ def score_record(score: Score) -> dict[str, Any]:
         "share": round(score.share, 4),
         "words": score.words,
         "why": score.why,
-        "seen": [{"right": bool(s.right), "size": round(s.size, 4), "error": round(s.error, 4), "choices": s.choices} for s in score.seen],
+        "seen": [
+            {"right": bool(s.right), "size": round(s.size, 4), "error": round(s.error, 4), "choices": s.choices}
+            for s in score.seen
+        ],
+    }
+
+
+def sheet_record(read: SheetRead) -> dict[str, Any]:
+    """Return what was measured on a photographed sheet."""
+    return {
+        "drill": read.drill,
+        "sheet": read.seed,
+        "unit": "mm",
+        "words": read.words(),
+        "measured": [
+            {
+                "number": one.number,
+                "error": round(one.error, 3),
+                "near": one.right,
+                "words": one.words,
+                "at_mm": _plain(one.at),
+            }
+            for one in read.measured
+        ],
     }
 
 

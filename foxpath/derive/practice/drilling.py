@@ -6,21 +6,41 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from foxpath.core.errors import InputError
 from foxpath.core.log.entries import standing as log_standing
-from foxpath.core.practice.drill import Drill, made, scored
+from foxpath.core.practice.drill import Drill, Skill, made, scored
 from foxpath.core.practice.drills import DRILLS, drill_called
+from foxpath.core.practice.paper import PAPER
 from foxpath.core.practice.task import Pick, Score, Sort, Task
 from foxpath.core.practice.threshold import Belief
 from foxpath.core.practice.weeks import Advice, Answered, Standing, advice, of_drill, standing
 from foxpath.core.progress.touches import OWN
 from foxpath.core.reporting import Progress
+from foxpath.derive.practice.paper import SheetRead
 from foxpath.derive.practice.scenes import scene_of
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
-BY_WORD = {"dark": "value", "light": "value", "warm": "warmth", "cool": "warmth", "jumps": "stroke", "smeared": "smooth"}
+BY_WORD = {
+    "dark": "value",
+    "light": "value",
+    "warm": "warmth",
+    "cool": "warmth",
+    "jumps": "stroke",
+    "smeared": "smooth",
+}
 """Errors by the words of the log."""
 MOST_SEED = 2**31
+SKILLS: tuple[Skill, ...] = (*DRILLS, *PAPER)
+"""All that is practised, on the screen and on paper."""
+
+
+def skill_called(key: str) -> Skill:
+    """Return a skill by its key. Raises `InputError` when there is none."""
+    found = next((one for one in SKILLS if one.key == key), None)
+    if found is None:
+        raise InputError(f"There is no drill “{key}”.", f"Choose one of: {', '.join(one.key for one in SKILLS)}.")
+    return found
 
 
 def seed_for(drill: str, source: str, begun: datetime, number: int) -> int:
@@ -90,8 +110,25 @@ def answered(task: Task, score: Score, moment: datetime, picture: str) -> tuple[
     """Return what an answer leaves to be remembered."""
     at = moment.isoformat(timespec="minutes")
     return tuple(
-        Answered(at, task.drill, task.seed, bool(one.right), round(float(one.size), 4), round(float(one.error), 4), one.choices, picture)
+        Answered(
+            at,
+            task.drill,
+            task.seed,
+            bool(one.right),
+            round(float(one.size), 4),
+            round(float(one.error), 4),
+            one.choices,
+            picture,
+        )
         for one in score.seen
+    )
+
+
+def sheet_answered(read: SheetRead, moment: datetime, picture: str) -> tuple[Answered, ...]:
+    """Return what a measured sheet leaves to be remembered."""
+    at = moment.isoformat(timespec="minutes")
+    return tuple(
+        Answered(at, read.drill, read.seed, one.right, 0.0, round(one.error, 4), 0, picture) for one in read.measured
     )
 
 
@@ -99,7 +136,9 @@ def errors_in(project: Project | None) -> dict[str, int]:
     """Return what Progress and the log found in a painting, by the kinds of `core.progress`."""
     if project is None:
         return {}
-    found: Counter[str] = Counter(one.kind for one in project.touches if one.kind != OWN and one.word in ("todo", "done"))
+    found: Counter[str] = Counter(
+        one.kind for one in project.touches if one.kind != OWN and one.word in ("todo", "done")
+    )
     found.update(BY_WORD[one.kind] for one in log_standing(project.told) if one.kind in BY_WORD)
     return dict(found)
 
@@ -107,7 +146,7 @@ def errors_in(project: Project | None) -> dict[str, int]:
 def standings_of(answers: Sequence[Answered]) -> dict[str, Standing]:
     """Return how the painter stands at every drill that was ever answered, by its key."""
     keys = {one.drill for one in answers}
-    return {drill.key: standing(drill, answers) for drill in DRILLS if drill.key in keys}
+    return {skill.key: standing(skill, answers) for skill in SKILLS if skill.key in keys}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -122,7 +161,7 @@ class Weeks:
 def read_weeks(answers: tuple[Answered, ...], project: Project | None, today: date) -> Weeks:
     """Return what the answers of weeks tell."""
     standings = standings_of(answers)
-    return Weeks(answers, standings, advice(DRILLS, standings, errors_in(project), today))
+    return Weeks(answers, standings, advice(SKILLS, standings, errors_in(project), today))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -138,4 +177,3 @@ class ReadWeeks:
 
         progress.at(0)
         return read_weeks(answers(), self.project, self.today)
-

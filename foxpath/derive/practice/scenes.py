@@ -165,7 +165,9 @@ def _eyes(results: Results, project: Project, frame: Frame) -> tuple[SceneEye, .
         a, b = eye.iris.axes()
         k = 1 / frame.cell_px
         middle = frame.to_grid(np.array([eye.iris.centre]))[0]
-        places = frame.to_grid(np.array([plan.lights.at, plan.lights.sky_line[len(plan.lights.sky_line) // 2], _shadow(eye)]))
+        places = frame.to_grid(
+            np.array([plan.lights.at, plan.lights.sky_line[len(plan.lights.sky_line) // 2], _shadow(eye)])
+        )
         light, sky, shadow = (_place(p) for p in places)
         made.append(
             SceneEye(
@@ -195,7 +197,9 @@ def _on_canvas(results: Results, project: Project, scene: Scene, progress: Progr
     import cv2
 
     if not project.photos:
-        raise InputError("There is no photograph of the canvas yet.", "Bring one at Progress, or choose another picture.")
+        raise InputError(
+            "There is no photograph of the canvas yet.", "Bring one at Progress, or choose another picture."
+        )
     try:
         read = read_photo(results, project, project.photos[-1], progress)
     except AppError as failure:

@@ -33,7 +33,9 @@ class AdditionDrill(Drill):
             return None
         pile = PILE * a_mix(rack, rng)
         tube = int(rng.integers(len(rack)))
-        want = rack.lab(pile + PILE * float(rng.uniform(0.1, 0.6)) / float(rack.strength[tube]) * np.eye(len(rack))[tube])
+        want = rack.lab(
+            pile + PILE * float(rng.uniform(0.1, 0.6)) / float(rack.strength[tube]) * np.eye(len(rack))[tube]
+        )
         have = rack.lab(pile)
         if dE(have, want) < 4 or not (shown_on_screen(have) and shown_on_screen(want)):
             return None

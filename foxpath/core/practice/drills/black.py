@@ -7,9 +7,8 @@ import numpy as np
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.strings import JUDGED, Black, blues, browns
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene
+from foxpath.core.practice.scene import Scene, to_lab
 from foxpath.core.practice.swatches import PX_PER_MM, labelled, sheet, shown_on_screen
-from foxpath.core.practice.scene import to_lab
 from foxpath.core.practice.task import Pick, Score, Seen, Task
 
 MOST_C = 16.0
@@ -60,7 +59,10 @@ class BlackDrill(Drill):
         said = ", ".join(f"{w} {v:+.1f}" for w, v in zip("ABC", task.truth["b"], strict=True))
         why = f"b* {said}. {'ABC'[true]} is {task.truth['recipe']}."
         return Score(
-            float(answer == true), f"{'ABC'[true]} is the {task.truth['word']}", why, (Seen(answer == true, size=task.size, choices=3),)
+            float(answer == true),
+            f"{'ABC'[true]} is the {task.truth['word']}",
+            why,
+            (Seen(answer == true, size=task.size, choices=3),),
         )
 
     def ideal(self, task: Task) -> Any:

@@ -36,7 +36,9 @@ class ColourDrill(Drill):
         for spot in four:
             # Each spot is its own colour all over, so that no single hair decides.
             flat = rgb_of(np.array([[spot.lab]], np.float32))[0, 0]
-            cv2.circle(picture, (round(spot.x), round(spot.y)), round(radius), tuple(int(v) for v in flat), -1, cv2.LINE_AA)
+            cv2.circle(
+                picture, (round(spot.x), round(spot.y)), round(radius), tuple(int(v) for v in flat), -1, cv2.LINE_AA
+            )
         return Task(
             "", 0, f"Which of the four spots is the {word}?", Pick(tuple("ABCD"), places, radius), picture, scene.px_per_mm,
             {"right": right, "word": word, "axis": "a*" if axis == 1 else "b*", "values": [round(s.lab[axis], 1) for s in four]}, size=gap, look=look,

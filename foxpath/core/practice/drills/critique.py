@@ -9,11 +9,15 @@ from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.drills.lights import paired
 from foxpath.core.practice.scene import Found, Scene, apart
 from foxpath.core.practice.task import Score, Seen, Spots, Task, ring
+from foxpath.core.progress.faults import FAULTS as ALL_FAULTS
 from foxpath.core.progress.faults import Fault, with_faults
 from foxpath.core.progress.small import blur, lab_of
 
 FAULTS = 4
-LEAST_MM, REACH = 12.0, 1.2
+LOCAL = tuple(name for name in ALL_FAULTS if name not in ("value of a part", "strength", "missing"))
+"""Faults that lie at a place; the others are of a whole part, and are told by looking at all of it."""
+LEAST_MM, MOST_MM, REACH = 12.0, 40.0, 1.2
+"""A fault is found within so much of its reach; one that reaches farther than most could not be missed."""
 SQUINT_MM = 3.0
 CLEAR = 1.15
 """A fault is told before the next when it is so many times as plain."""
@@ -32,7 +36,21 @@ class CritiqueDrill(Drill):
     count, minutes = 3, 8
     needs = frozenset({"planned"})
     colours = True
-    mends = ("value", "warmth", "strength", "edge", "place", "shape", "growth", "smooth", "lights", "bare", "stroke", "missing", "catchlight")
+    mends = (
+        "value",
+        "warmth",
+        "strength",
+        "edge",
+        "place",
+        "shape",
+        "growth",
+        "smooth",
+        "lights",
+        "bare",
+        "stroke",
+        "missing",
+        "catchlight",
+    )
     lacks = "Outline parts and plan passes, or practise on a demo."
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
@@ -44,14 +62,16 @@ class CritiqueDrill(Drill):
         # By one hand or the other: nobody learns one painting by heart.
         painted = planned.rgb if rng.random() < 0.5 else planned.other
         before = lab_of(painted)
-        picture, faults = with_faults(planned, painted, int(rng.integers(2**31)), FAULTS)
-        if len(faults) < 3:
+        picture, faults = with_faults(planned, painted, int(rng.integers(2**31)), FAULTS, LOCAL)
+        if len(faults) < 3 or max(fault.reach_mm for fault in faults) > MOST_MM:
             return None
         change = np.linalg.norm(blur(lab_of(picture) - before, SQUINT_MM * planned.px_per_mm / 2.4), axis=-1)
         plain = [how_plain(change, fault, planned.px_per_mm) for fault in faults]
         order = np.argsort(plain)[::-1]
         put, plain = [faults[i] for i in order], [plain[i] for i in order]
-        if plain[-1] < 1.0 or any(apart(a.at, b.at) < 2 * LEAST_MM * planned.px_per_mm for k, a in enumerate(put) for b in put[:k]):
+        if plain[-1] < 1.0 or any(
+            apart(a.at, b.at) < 2 * LEAST_MM * planned.px_per_mm for k, a in enumerate(put) for b in put[:k]
+        ):
             return None
         h, w = picture.shape[:2]
         truth = {
@@ -70,14 +90,21 @@ class CritiqueDrill(Drill):
         found = [o < r for o, r in zip(off, reach, strict=True)]
         names = [SAID[k] for k in task.truth["kinds"]]
         marks = tuple(
-            ring(t, r / REACH, "true" if f else "you", f"{k} {n}") for k, (t, r, f, n) in enumerate(zip(true, reach, found, names, strict=True), 1)
+            ring(t, r / REACH, "true" if f else "you", f"{k} {n}")
+            for k, (t, r, f, n) in enumerate(zip(true, reach, found, names, strict=True), 1)
         )
         first = ""
         if answer and found[0] and task.truth["plain"][0] > CLEAR * task.truth["plain"][1]:
-            first = " You saw the plainest first." if apart(answer[0], true[0]) < reach[0] else f" {names[0].capitalize()} is plainer than what you named first."
+            first = (
+                " You saw the plainest first."
+                if apart(answer[0], true[0]) < reach[0]
+                else f" {names[0].capitalize()} is plainer than what you named first."
+            )
         missed = [n for n, f in zip(names, found, strict=True) if not f]
         why = (f"Not seen: {', '.join(missed)}." if missed else "All of them.") + first
-        return Score(sum(found) / len(found), f"{sum(found)} of {len(found)} found", why, tuple(Seen(f) for f in found), marks)
+        return Score(
+            sum(found) / len(found), f"{sum(found)} of {len(found)} found", why, tuple(Seen(f) for f in found), marks
+        )
 
     def ideal(self, task: Task) -> Any:
         return tuple(tuple(p) for p in task.truth["places"])

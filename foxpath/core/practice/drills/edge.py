@@ -50,19 +50,30 @@ class EdgeDrill(Drill):
     lacks = "Outline parts at Zones, so that there are borders, or practise on a demo."
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
-        fit = [e for e in scene.edges if e.seen_mm is not None and e.told >= RELIABLE and clear_of_bounds(e.seen_mm) > CLEAR]
+        fit = [
+            e
+            for e in scene.edges
+            if e.seen_mm is not None and e.told >= RELIABLE and clear_of_bounds(e.seen_mm) > CLEAR
+        ]
         if not fit:
             return None
         grade = rng.choice(sorted({grade_of_width(e.seen_mm or 1.0) for e in fit}))
         mine = [e for e in fit if grade_of_width(e.seen_mm or 1.0) == grade]
-        edge = min((mine[int(rng.integers(len(mine)))] for _ in range(2)), key=lambda e: abs(np.log(clear_of_bounds(e.seen_mm or 1.0) / size)))
+        edge = min(
+            (mine[int(rng.integers(len(mine)))] for _ in range(2)),
+            key=lambda e: abs(np.log(clear_of_bounds(e.seen_mm or 1.0) / size)),
+        )
         cut = stretch(scene, edge, rng)
         if cut is None or edge.seen_mm is None:
             return None
         # The stretch that is shown must say the same as the whole border does.
         here = read_edge(scene.lab[..., 0] * np.float32(2.55), [cut])
         width = float(here.width) / scene.px_per_mm
-        if not (here.reliable >= RELIABLE and grade_of_width(width) == grade_of_width(edge.seen_mm) and clear_of_bounds(width) > CLEAR):
+        if not (
+            here.reliable >= RELIABLE
+            and grade_of_width(width) == grade_of_width(edge.seen_mm)
+            and clear_of_bounds(width) > CLEAR
+        ):
             return None
         middle = cut[len(cut) // 2]
         front = scene.parts[edge.front].name.lower()
@@ -127,11 +138,19 @@ class LoseDrill(Drill):
 
     def score(self, task: Task, answer: Any) -> Score:
         true = int(task.truth["right"])
-        said = ", ".join(f"{w} {mm_words(v)}" for w, v in zip("ABCD", task.truth["mm"], strict=True))
         places = task.ask.places if isinstance(task.ask, Pick) else ()
-        marks = (line([places[true], places[true]], "true", f"{'ABCD'[true]}: {mm_words(task.truth['mm'][true])}"),)
-        why = f"{task.truth['reason'][:1].upper()}{task.truth['reason'][1:]}. The plan: {said}."
-        return Score(float(answer == true), f"{'ABCD'[true]} is the softest", why, (Seen(answer == true, size=task.size, choices=4),), marks)
+        marks = tuple(
+            line([at, at], "true" if k == true else "you" if k == answer else "plain", f"{'ABCD'[k]}: {mm_words(mm)}")
+            for k, (at, mm) in enumerate(zip(places, task.truth["mm"], strict=True))
+        )
+        why = f"{task.truth['reason'][:1].upper()}{task.truth['reason'][1:]}."
+        return Score(
+            float(answer == true),
+            f"{'ABCD'[true]} is the softest",
+            why,
+            (Seen(answer == true, size=task.size, choices=4),),
+            marks,
+        )
 
     def ideal(self, task: Task) -> Any:
         return task.truth["right"]

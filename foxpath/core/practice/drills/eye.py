@@ -48,7 +48,10 @@ class EyeDrill(Drill):
         lab = scene.lab[y0 : y0 + 2 * half, x0 : x0 + 2 * half]
         painted = _spoilt(lab, eye.x - x0, eye.y - y0, eye.radius, WORDS[right], off, off / scene.px_per_mm)
         zoom = max(1, round(SHOWN_PX / (2 * half)))
-        both = np.concatenate([_large(rgb_of(lab), zoom), np.full((2 * half * zoom, 10, 3), 60, np.uint8), _large(rgb_of(painted), zoom)], axis=1)
+        both = np.concatenate(
+            [_large(rgb_of(lab), zoom), np.full((2 * half * zoom, 10, 3), 60, np.uint8), _large(rgb_of(painted), zoom)],
+            axis=1,
+        )
         shift = 2 * half * zoom + 10
         middle = [(eye.x - x0) * zoom, (eye.y - y0) * zoom]
         truth = {
@@ -63,7 +66,9 @@ class EyeDrill(Drill):
     def score(self, task: Task, answer: Any) -> Score:
         true, mm = int(task.truth["right"]), float(task.truth["mm"])
         word = WORDS[true]
-        amount = f" by {LIGHTER_A_MM * mm:.0f} L*" if "light" in word else "" if word == "turned" else f" by {mm_words(mm)}"
+        amount = (
+            f" by {LIGHTER_A_MM * mm:.0f} L*" if "light" in word else "" if word == "turned" else f" by {mm_words(mm)}"
+        )
         how = {
             "too high": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
             "too low": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
@@ -78,7 +83,13 @@ class EyeDrill(Drill):
             ring(tuple(task.truth["painted"]), float(task.truth["radius"]), "true"),
             line([(task.truth["painted"][0] - 1.4 * task.truth["radius"], task.truth["painted"][1]), (task.truth["painted"][0] + 1.4 * task.truth["radius"], task.truth["painted"][1])], "plain"),
         )  # fmt: skip
-        return Score(float(answer == true), f"{word}{amount}", how, (Seen(answer == true, size=task.size, choices=len(WORDS)),), marks)
+        return Score(
+            float(answer == true),
+            f"{word}{amount}",
+            how,
+            (Seen(answer == true, size=task.size, choices=len(WORDS)),),
+            marks,
+        )
 
     def ideal(self, task: Task) -> Any:
         return task.truth["right"]

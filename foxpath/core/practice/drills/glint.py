@@ -40,7 +40,10 @@ class GlintDrill(Drill):
         turn = np.radians(30 * (hour - eye.light_hour))
         # Under another light the catchlight wanders about the ball; sky and lid stay above.
         dx, dy = light[0] - eye.x, light[1] - eye.y
-        light = (eye.x + dx * float(np.cos(turn)) - dy * float(np.sin(turn)), eye.y + dx * float(np.sin(turn)) + dy * float(np.cos(turn)))
+        light = (
+            eye.x + dx * float(np.cos(turn)) - dy * float(np.sin(turn)),
+            eye.y + dx * float(np.sin(turn)) + dy * float(np.cos(turn)),
+        )
         picture = scene.rgb.copy()
         mask = np.zeros(scene.labels.shape, np.float32)
         cv2.ellipse(mask, ((eye.x, eye.y), (1.9 * eye.rx, 1.9 * eye.ry), 0), 1.0, -1)
@@ -48,11 +51,24 @@ class GlintDrill(Drill):
         inside = scene.lab[mask > 0.5]
         iris = np.median(inside, axis=0)
         # A bare iris about its pupil: no light of the photograph is left to go by.
-        bare = np.where(np.hypot(*(np.indices(mask.shape)[::-1] - np.array([eye.x, eye.y])[:, None, None])) [..., None] < 0.42 * eye.radius, np.array([6.0, 0, 0]), iris)
+        bare = np.where(
+            np.hypot(*(np.indices(mask.shape)[::-1] - np.array([eye.x, eye.y])[:, None, None]))[..., None]
+            < 0.42 * eye.radius,
+            np.array([6.0, 0, 0]),
+            iris,
+        )
         lab = scene.lab * (1 - soft) + bare * soft
-        box = np.s_[max(0, int(eye.y - 2 * eye.radius)) : int(eye.y + 2 * eye.radius), max(0, int(eye.x - 2 * eye.radius)) : int(eye.x + 2 * eye.radius)]
+        box = np.s_[
+            max(0, int(eye.y - 2 * eye.radius)) : int(eye.y + 2 * eye.radius),
+            max(0, int(eye.x - 2 * eye.radius)) : int(eye.x + 2 * eye.radius),
+        ]
         picture[box] = rgb_of(lab[box].astype(np.float32))
-        truth = {"places": [list(shadow), list(sky), list(light)], "hour": round(hour, 2), "radius": eye.radius, "at": [eye.x, eye.y]}
+        truth = {
+            "places": [list(shadow), list(sky), list(light)],
+            "hour": round(hour, 2),
+            "radius": eye.radius,
+            "at": [eye.x, eye.y],
+        }
         o_clock = round(hour) % 12 or 12
         return Task(
             "", 0, f"The light comes from {o_clock} o’clock. Set the middle of the lid’s shadow, of the sky, then the catchlight.",

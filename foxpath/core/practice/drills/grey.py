@@ -43,8 +43,15 @@ class GreyDrill(Drill):
         above = [np.array(rack.own[key]) for pair in pairs for key, _ in pair.parts]
         page = sheet([], above)
         names = tuple(" + ".join(scene.names.get(t, t) for t, _ in pair.parts) for pair in pairs)
-        truth = {"right": int(np.flatnonzero(order == 0)[0]), "C": [round(p.chroma, 1) for p in pairs], "names": list(names), "tubes": [[t for t, _ in p.parts] for p in pairs]}
-        places = tuple(((page.places[2 * k][0] + page.places[2 * k + 1][0]) / 2, page.places[2 * k][1]) for k in range(4))
+        truth = {
+            "right": int(np.flatnonzero(order == 0)[0]),
+            "C": [round(p.chroma, 1) for p in pairs],
+            "names": list(names),
+            "tubes": [[t for t, _ in p.parts] for p in pairs],
+        }
+        places = tuple(
+            ((page.places[2 * k][0] + page.places[2 * k + 1][0]) / 2, page.places[2 * k][1]) for k in range(4)
+        )
         return Task(
             "", 0, "Four pairs of tubes, side by side. Which pair cancels to the truest grey?", Pick(names, places, 2 * page.half), page.picture, PX_PER_MM,
             truth, size=best[2], on_scene=False, shown=tuple(label((x, y + page.half + 18), w) for (x, y), w in zip(places, "ABCD", strict=True)),

@@ -50,7 +50,9 @@ class IllusionDrill(Drill):
         for k, spot in enumerate(four):
             lab = base + np.array([size if k == right else 0.0, 0.0, 0.0])
             flat = rgb_of(np.array([[lab]], np.float32))[0, 0]
-            cv2.circle(picture, (round(spot.x), round(spot.y)), round(radius), tuple(int(v) for v in flat), -1, cv2.LINE_AA)
+            cv2.circle(
+                picture, (round(spot.x), round(spot.y)), round(radius), tuple(int(v) for v in flat), -1, cv2.LINE_AA
+            )
             shown.append(ring(spot.at, 1.15 * radius, "plain", "ABCD"[k]))
         grounds = [round(float(s.lab[0]), 1) for s in four]
         return Task(

@@ -58,11 +58,19 @@ class LightsDrill(Drill):
         mm = [d / task.px_per_mm for d in off]
         hits = sum(d < HIT_MM for d in mm)
         radius = 0.5 * HIT_MM * task.px_per_mm
-        marks = [ring(t, radius, "true", str(k)) for k, t in enumerate(true, 1)] + [ring(a, 0.5 * radius, "you") for a in answer]
+        marks = [ring(t, radius, "true", str(k)) for k, t in enumerate(true, 1)] + [
+            ring(a, 0.5 * radius, "you") for a in answer
+        ]
         strong = task.truth["strength"]
         why = f"They stand {strong[0]:.0f} to {strong[len(true) - 1]:.0f} L* over what is about them; the next only {strong[len(true)]:.0f}."
         mean = float(np.mean(mm))
-        return Score(hits / len(true), f"{hits} of {len(true)}, {mm_words(mean)} off in the mean", why, (Seen(hits == len(true), error=mean),), tuple(marks))
+        return Score(
+            hits / len(true),
+            f"{hits} of {len(true)}, {mm_words(mean)} off in the mean",
+            why,
+            (Seen(hits == len(true), error=mean),),
+            tuple(marks),
+        )
 
     def ideal(self, task: Task) -> Any:
         return tuple(tuple(p) for p in task.truth["places"])
@@ -81,7 +89,9 @@ def strongest(scene: Scene, middle: tuple[float, float], side: float) -> list[tu
     yy, xx = np.mgrid[: over.shape[0], : over.shape[1]]
     inside = (np.abs(xx + x0 - middle[0]) < side / 2 - 2) & (np.abs(yy + y0 - middle[1]) < side / 2 - 2)
     ys, xs = np.nonzero((over == highest) & inside & (over > LEAST_L))
-    return sorted(((float(over[y, x]), (float(x + x0), float(y + y0))) for y, x in zip(ys, xs, strict=True)), reverse=True)
+    return sorted(
+        ((float(over[y, x]), (float(x + x0), float(y + y0))) for y, x in zip(ys, xs, strict=True)), reverse=True
+    )
 
 
 def paired(answer: Any, true: Any, lost: float) -> list[float]:

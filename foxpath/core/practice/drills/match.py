@@ -39,7 +39,11 @@ class MatchDrill(Drill):
         true = float(task.truth["L"])
         off = answer - true
         words = f"too {'light' if off > 0 else 'dark'} by {abs(off):.0f} L*" if abs(off) >= 1 else "the same value"
-        pull = "A light spot among darks looks lighter than it is." if off > 0 else "Among lights a spot looks darker than it is."
+        pull = (
+            "A light spot among darks looks lighter than it is."
+            if off > 0
+            else "Among lights a spot looks darker than it is."
+        )
         why = f"You said {answer:.0f}, it is {true:.0f}. {pull if abs(off) >= 4 else 'Near enough to mix by.'}"
         marks = (ring(tuple(task.truth["at"]), float(task.truth["radius"]), "true", f"L* {true:.0f}"),)
         return Score(max(0.0, 1 - abs(off) / 25), words, why, (Seen(abs(off) < 6, error=abs(off)),), marks)

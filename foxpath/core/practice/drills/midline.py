@@ -52,7 +52,9 @@ class MidlineDrill(Drill):
         tilt = float(rng.uniform(-TILT_DEG, TILT_DEG))
         middle = ((a.x + b.x) / 2, (a.y + b.y) / 2)
         turned = cv2.getRotationMatrix2D(middle, tilt, 1.0)
-        picture = np.ascontiguousarray(cv2.warpAffine(picture, turned, (w, h), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE))
+        picture = np.ascontiguousarray(
+            cv2.warpAffine(picture, turned, (w, h), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
+        )
         at, other = (turned @ np.array([e.x, e.y, 1.0]) for e in (hidden, seen))
         if not (0 < at[0] < w and 0 < at[1] < h):
             return None
@@ -72,10 +74,17 @@ class MidlineDrill(Drill):
         down = np.array([-along[1], along[0]])
         down = down if down[1] > 0 else -down
         wide, low = float((said - true) @ along) / task.px_per_mm, float((said - true) @ down) / task.px_per_mm
-        parts = [f"{mm_words(abs(low))} too {'low' if low > 0 else 'high'}", f"{mm_words(abs(wide))} too far {'out' if wide > 0 else 'in'}"]
+        parts = [
+            f"{mm_words(abs(low))} too {'low' if low > 0 else 'high'}",
+            f"{mm_words(abs(wide))} too far {'out' if wide > 0 else 'in'}",
+        ]
         why = f"Along the head’s own axes it is {' and '.join(parts)}: draw the line through both eyes square to the midline."
         radius = float(task.truth["radius"])
-        marks = (line([tuple(other), tuple(true)], "plain"), ring(tuple(true), radius, "true", "the eye"), ring(tuple(said), 0.4 * radius, "you", "you"))
+        marks = (
+            line([tuple(other), tuple(true)], "plain"),
+            ring(tuple(true), radius, "true", "the eye"),
+            ring(tuple(said), 0.4 * radius, "you", "you"),
+        )
         return Score(max(0.0, 1 - off / 20), f"{mm_words(off)} off", why, (Seen(off < 3, error=off),), marks)
 
     def ideal(self, task: Task) -> Any:

@@ -94,7 +94,11 @@ class OverDrill(Drill):
             if sure < SURE or alike < 0.9 or float(np.array([np.cos(a), np.sin(a)]) @ out) < wanted:
                 # Only where the front part's hair hangs over, and the other's runs on beneath it, is it sure.
                 return None
-        return sides[mine], sides[1 - mine], f"The hair of {front.name.lower()} points across the border and hangs over {back.name.lower()}."
+        return (
+            sides[mine],
+            sides[1 - mine],
+            f"The hair of {front.name.lower()} points across the border and hangs over {back.name.lower()}.",
+        )
 
     def score(self, task: Task, answer: Any) -> Score:
         right = answer == task.truth["over"]

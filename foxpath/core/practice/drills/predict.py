@@ -30,7 +30,9 @@ class _Predict(Drill):
     lacks = "Lay out tubes at Mixes."
     names: ClassVar[tuple[str, ...]] = ()
 
-    def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
+    def outcome(
+        self, rack: Rack, scene: Scene, rng: np.random.Generator
+    ) -> tuple[list[F64], F64, F64, str, str] | None:
         """Return what is shown, what comes of it, what a careless guess would be, the question and why."""
         raise NotImplementedError
 
@@ -59,8 +61,12 @@ class _Predict(Drill):
 
     def score(self, task: Task, answer: Any) -> Score:
         true = int(task.truth["right"])
-        words = f"{'ABCD'[true]} is what comes" + (f"; yours is {task.truth['dE'][answer]:.1f} ΔE off" if answer != true else "")
-        return Score(float(answer == true), words, str(task.truth["why"]), (Seen(answer == true, size=task.size, choices=4),))
+        words = f"{'ABCD'[true]} is what comes" + (
+            f"; yours is {task.truth['dE'][answer]:.1f} ΔE off" if answer != true else ""
+        )
+        return Score(
+            float(answer == true), words, str(task.truth["why"]), (Seen(answer == true, size=task.size, choices=4),)
+        )
 
     def ideal(self, task: Task) -> Any:
         return task.truth["right"]
@@ -72,7 +78,9 @@ class WhiteDrill(_Predict):
     key, title = "white", "the white shift"
     names = ("the colour",)
 
-    def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
+    def outcome(
+        self, rack: Rack, scene: Scene, rng: np.random.Generator
+    ) -> tuple[list[F64], F64, F64, str, str] | None:
         parts = a_mix(rack, rng, white=False)
         count = float(rng.choice([0.5, 1.0, 2.0, 4.0]))
         tinted = with_white(rack, parts, (0.0, count))
@@ -85,7 +93,13 @@ class WhiteDrill(_Predict):
         careless = np.array([true[0], base[1], base[2]])
         change = true - base
         why = f"{_parts(count)} of white lighten it by {change[0]:.0f} L*; {shift_words(change)}."
-        return [base], true, careless, f"This colour is mixed with {_parts(count)} of white to one of itself. What comes of it?", why
+        return (
+            [base],
+            true,
+            careless,
+            f"This colour is mixed with {_parts(count)} of white to one of itself. What comes of it?",
+            why,
+        )
 
 
 def _parts(count: float) -> str:
@@ -98,7 +112,9 @@ class OverDryDrill(_Predict):
     key, title = "veil", "a veil over dry paint"
     names = ("dry", "paint")
 
-    def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
+    def outcome(
+        self, rack: Rack, scene: Scene, rng: np.random.Generator
+    ) -> tuple[list[F64], F64, F64, str, str] | None:
         own = a_mix(rack, rng)
         over = rack.lab(a_mix(rack, rng))
         paint = float(rng.choice([0.1, 0.2, 0.35]))
@@ -117,7 +133,9 @@ class OverWetDrill(_Predict):
     key, title = "overwet", "a stroke into wet paint"
     names = ("wet", "paint")
 
-    def outcome(self, rack: Rack, scene: Scene, rng: np.random.Generator) -> tuple[list[F64], F64, F64, str, str] | None:
+    def outcome(
+        self, rack: Rack, scene: Scene, rng: np.random.Generator
+    ) -> tuple[list[F64], F64, F64, str, str] | None:
         own, beneath = a_mix(rack, rng), a_mix(rack, rng)
         strokes = int(rng.choice([2, 4, 8]))
         laid, wet = rack.lab(own), rack.lab(beneath)

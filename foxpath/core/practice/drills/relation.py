@@ -61,9 +61,7 @@ def picked(task: Task, answer: int, words: str, why: str) -> Score:
     true = int(task.truth["right"])
     places = task.ask.places if isinstance(task.ask, Pick) else ()
     radius = task.ask.radius if isinstance(task.ask, Pick) else 0.0
-    marks = [ring(places[true], radius, "true", "ABCD"[true])] if places else []
-    if places and answer != true:
-        marks.append(ring(places[answer], radius, "you", "ABCD"[answer]))
+    marks = [ring(at, radius, "true" if k == true else "plain", "ABCD"[k]) for k, at in enumerate(places)]
     return Score(
         float(answer == true), words, why,
         (Seen(answer == true, size=task.size, choices=len(task.ask.options) if isinstance(task.ask, Pick) else 2),), tuple(marks),
@@ -122,4 +120,3 @@ class SubtleDrill(RelationDrill):
     def within(self, scene: Scene, rng: np.random.Generator) -> tuple[Any, tuple[float, float, float]]:
         head = about_head(scene)
         return head, sight(scene, head)
-

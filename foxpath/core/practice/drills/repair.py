@@ -15,7 +15,6 @@ FAULTS = (
     ("edge", "edge", 14.0, "an edge that is too soft"), ("smooth", "smooth", 0.4, "rubbed smooth"), ("lights", "lights", 2.0, "too many lights"),
 )  # fmt: skip
 STATES = ("wet", "tacky", "dry")
-SAID = {"wet": "wet", "tacky": "tacky", "dry": "dry"}
 
 
 class RepairDrill(Drill):
@@ -58,7 +57,7 @@ class RepairDrill(Drill):
         order = rng.permutation(4)
         body = "thick" if thick else "thin"
         return Task(
-            "", 0, f"{part.name} is {words}; the paint is {SAID[state]} and {body}. What do you do?", Pick(tuple(four[i] for i in order)), scene.rgb,
+            "", 0, f"{part.name}: {words}. The paint there is {state}, and {body}. What do you do?", Pick(tuple(four[i] for i in order)), scene.rgb,
             scene.px_per_mm, {"right": int(np.flatnonzero(order == 0)[0]), "state": state, "thick": thick, "kind": kind}, size=size,
             shown=(ring(spot.at, spot.radius),),
         )  # fmt: skip

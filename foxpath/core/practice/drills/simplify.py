@@ -51,7 +51,9 @@ class SimplifyDrill(Drill):
         for k, ((x, y), long) in enumerate(zip(places, lengths, strict=True), 1):
             end = (x + long * scene.px_per_mm, y)
             marks.append(ring((x, y), chosen[0].radius, "plain", str(k)))
-            marks.append(Mark("hair", np.array([(x, y), end]), "plain", mm_words(long), widths[k - 1] * scene.px_per_mm))
+            marks.append(
+                Mark("hair", np.array([(x, y), end]), "plain", mm_words(long), widths[k - 1] * scene.px_per_mm)
+            )
         truth = {
             "groups": [int(w >= need) for w in widths], "mm": [round(w, 3) for w in widths], "need": round(need, 3), "finest": scene.finest_mm,
             "from": scene.viewing_m, "names": [scene.parts[s.part].name for s in chosen], "offs": [round(o, 2) for o in offs],
@@ -69,7 +71,8 @@ class SimplifyDrill(Drill):
         places = task.ask.places if isinstance(task.ask, Sort) else ()
         radius = task.ask.radius if isinstance(task.ask, Sort) else 0.0
         marks = tuple(
-            ring(p, radius, "true" if r else "you", ("mass", "hairs")[t]) for p, r, t in zip(places, right, true, strict=True)
+            ring(p, radius, "true" if r else "you", ("mass", "hairs")[t])
+            for p, r, t in zip(places, right, true, strict=True)
         )
         seen = tuple(Seen(r, size=o, choices=2) for r, o in zip(right, task.truth["offs"], strict=True))
         return Score(sum(right) / len(right), f"{sum(right)} of {len(right)} right", why, seen, marks)

@@ -88,7 +88,9 @@ class ThreeDrill(Drill):
         if not head.any():
             return None
         bounds = three_bounds(scene.lab[..., 0][head])
-        found = sorted_task(scene, rng, spots(scene, rng, 80, spot_radius_mm(scene), within=head), lambda s: s.lab[0], bounds, size)
+        found = sorted_task(
+            scene, rng, spots(scene, rng, 80, spot_radius_mm(scene), within=head), lambda s: s.lab[0], bounds, size
+        )
         if found is None:
             return None
         chosen, groups = found

@@ -62,7 +62,9 @@ class WetnessDrill(Drill):
         hours = []
         for k in range(3):
             beyond = (k == right) == dry
-            hours.append(bound[k] * (half if beyond else 1 / half) * float(np.exp((1 if beyond else -1) * rng.uniform(0, 0.3))))
+            hours.append(
+                bound[k] * (half if beyond else 1 / half) * float(np.exp((1 if beyond else -1) * rng.uniform(0, 0.3)))
+            )
         if len({hours_words(h) for h in hours}) < 3:
             return None
         options = tuple(f"{what}, laid {hours_words(h)} ago" for (_, what), h in zip(films, hours, strict=True))
@@ -73,7 +75,11 @@ class WetnessDrill(Drill):
         ratio = [h / b for h, b in zip(hours, bound, strict=True)]
         mine = ratio[right]
         gap = min(max(mine / r, r / mine) for k, r in enumerate(ratio) if k != right)
-        question = "Which of these may be glazed over now: dry to the touch?" if dry else "Into which of these can you still paint wet?"
+        question = (
+            "Which of these may be glazed over now: dry to the touch?"
+            if dry
+            else "Into which of these can you still paint wet?"
+        )
         radius = 4 * scene.px_per_mm
         return Task(
             "", 0, question, Pick(options, tuple(p.at for p in places), radius), scene.rgb, scene.px_per_mm, truth, size=float(gap),
@@ -85,7 +91,12 @@ class WetnessDrill(Drill):
         what = "is dry to the touch after" if task.truth["dry"] else "stays open for"
         said = "; ".join(f"{w} {what} about {b}" for w, b in zip("ABC", task.truth["bound"], strict=True))
         words = f"{'ABC'[true]}: {task.truth['names'][true].lower()}"
-        return Score(float(answer == true), words, f"{said}. Try it with a fingertip at the edge first.", (Seen(answer == true, size=task.size, choices=3),))
+        return Score(
+            float(answer == true),
+            words,
+            f"{said}. Try it with a fingertip at the edge first.",
+            (Seen(answer == true, size=task.size, choices=3),),
+        )
 
     def ideal(self, task: Task) -> Any:
         return task.truth["right"]
@@ -113,7 +124,13 @@ class WindowDrill(Drill):
         at = found[0].at if found else None
         part = scene.parts[found[0].part].name.lower() if found and found[0].part >= 0 else "a part"
         shown = (ring(at, 4 * scene.px_per_mm),) if at else ()
-        truth = {"right": right, "soft": hours_words(times.soft), "open": hours_words(times.open), "what": what, "pigments": list(PIGMENTS)}
+        truth = {
+            "right": right,
+            "soft": hours_words(times.soft),
+            "open": hours_words(times.open),
+            "what": what,
+            "pigments": list(PIGMENTS),
+        }
         return Task(
             "", 0, f"{part.capitalize()} is laid in {what}. What is the latest its neighbour may follow, and the border be drawn soft?", Pick(options),
             scene.rgb, scene.px_per_mm, truth, size=float(np.sqrt(size)) ** 2, shown=shown,
@@ -122,7 +139,11 @@ class WindowDrill(Drill):
     def score(self, task: Task, answer: Any) -> Score:
         true = int(task.truth["right"])
         options = task.ask.options if isinstance(task.ask, Pick) else ()
-        lost = "Later the border is cut, not drawn: restate a strip of both sides." if answer > true else "Sooner is safe, and costs a sitting."
+        lost = (
+            "Later the border is cut, not drawn: restate a strip of both sides."
+            if answer > true
+            else "Sooner is safe, and costs a sitting."
+        )
         why = f"{task.truth['what'].capitalize()} can be softened for about {task.truth['soft']}, and is open for {task.truth['open']}. {lost if answer != true else ''}".strip()
         return Score(float(answer == true), options[true], why, (Seen(answer == true, size=task.size, choices=4),))
 

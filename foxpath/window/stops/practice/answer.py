@@ -65,8 +65,16 @@ class Answering:
         if isinstance(ask, Spots):
             named = ask.names[len(self._spots)] if len(self._spots) < len(ask.names) else ""
             left = ask.count - len(self._spots)
-            return f"Click {'the ' + named.lower() if named else 'a place'}: {left} left." if left else "Backspace takes the last away, Enter when it is right."
-        return f"Drag a stroke: {ask.count - len(self._strokes)} left. Backspace takes the last away." if isinstance(ask, Strokes) else ""
+            return (
+                f"Click {'the ' + named.lower() if named else 'a place'}: {left} left."
+                if left
+                else "Backspace takes the last away, Enter when it is right."
+            )
+        return (
+            f"Drag a stroke: {ask.count - len(self._strokes)} left. Backspace takes the last away."
+            if isinstance(ask, Strokes)
+            else ""
+        )
 
     # By keys --------------------------------------------------------------------------------------
 
@@ -77,7 +85,9 @@ class Answering:
             return True
         if isinstance(self.ask, Sort) and 1 <= number <= len(self.ask.groups):
             self._groups[self._item] = number - 1
-            self._item = next((k for k, g in enumerate(self._groups) if g < 0), min(self._item + 1, len(self._groups) - 1))
+            self._item = next(
+                (k for k, g in enumerate(self._groups) if g < 0), min(self._item + 1, len(self._groups) - 1)
+            )
             self._sorted()
             return True
         return False
@@ -191,7 +201,9 @@ class Answering:
                 ground.paint_marks(p, view, (hair(ask.at, float(self.value), ask.radius, "you"),))
         elif isinstance(ask, Spots):
             names = ask.names or tuple(str(k) for k in range(1, ask.count + 1))
-            ground.paint_marks(p, view, tuple(ring(at, ask.radius, "you", names[k]) for k, at in enumerate(self._spots)))
+            ground.paint_marks(
+                p, view, tuple(ring(at, ask.radius, "you", names[k]) for k, at in enumerate(self._spots))
+            )
         elif isinstance(ask, Sort):
             marks = []
             for k, at in enumerate(ask.places):
@@ -207,7 +219,13 @@ class Answering:
                     path.lineTo(ground.on_screen(view, at))
                 if len(line) == 1:
                     path.lineTo(path.currentPosition() + QPointF(0.1, 0))
-                pen = QPen(colour("over_light", 0.42), wide, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
+                pen = QPen(
+                    colour("over_light", 0.42),
+                    wide,
+                    Qt.PenStyle.SolidLine,
+                    Qt.PenCapStyle.RoundCap,
+                    Qt.PenJoinStyle.RoundJoin,
+                )
                 p.setPen(pen)
                 p.setBrush(Qt.BrushStyle.NoBrush)
                 p.drawPath(path)

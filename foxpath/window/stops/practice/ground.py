@@ -74,7 +74,9 @@ class Ground:
         if look is not None:
             x, y, radius = look
             return self.to_reference((x, y)), (2.6 if self.task.ring is not None else 2.1) * radius * self.scale
-        return (self.crop.x + self.crop.width / 2, self.crop.y + self.crop.height / 2), 1.04 * max(self.crop.width, self.crop.height)
+        return (self.crop.x + self.crop.width / 2, self.crop.y + self.crop.height / 2), 1.04 * max(
+            self.crop.width, self.crop.height
+        )
 
     # Painting -------------------------------------------------------------------------------------
 

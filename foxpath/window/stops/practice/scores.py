@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.colour import grey_of_lightness
-from foxpath.core.practice.drill import Drill
+from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.task import Score
 from foxpath.core.practice.weeks import Day, value_words
 from foxpath.core.units import count_words
@@ -76,7 +76,14 @@ class Options(Control):
             for k, (box, lines) in enumerate(self._boxes()):
                 under = self.hovered and k == self._under and self.true < 0
                 line = "russet" if k == self.true else "text" if k == self.mine else "line"
-                draw.rounded(p, box.adjusted(1, 0, -1, 0), 6, "hover" if under else "raised", line, 2 if k in (self.true, self.mine) else 1)
+                draw.rounded(
+                    p,
+                    box.adjusted(1, 0, -1, 0),
+                    6,
+                    "hover" if under else "raised",
+                    line,
+                    2 if k in (self.true, self.mine) else 1,
+                )
                 draw.text(p, 16, box.top() + 18, str(k + 1), 13, 700, "quiet", "c")
                 for j, text in enumerate(lines):
                     draw.text(p, 34, box.top() + 18 + LINE * j, text, 13, 500 if k == self.true else 400)
@@ -135,17 +142,32 @@ class GreyDial(Control):
                 draw.rounded(p, QRectF(left, top + 2, 36, 26), 4, f"#{grey:02X}{grey:02X}{grey:02X}", tone, 2)
                 p.setPen(QPen(colour(tone), 2))
                 p.drawLine(QPointF(x, 32), QPointF(x, 50))
-                draw.text(p, left + 18, 66, f"L* {value:.0f}", 12, 700 if tone == "russet" else 400, tone if tone == "russet" else "quiet", "c")
+                draw.text(
+                    p,
+                    left + 18,
+                    66,
+                    f"L* {value:.0f}",
+                    12,
+                    700 if tone == "russet" else 400,
+                    tone if tone == "russet" else "quiet",
+                    "c",
+                )
             if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()))
 
 
-def score_label(drill: Drill, score: Score) -> str:
+def score_label(drill: Skill, score: Score) -> str:
     """Write an answer's worth so short that it stands under its hair."""
     if drill.way == "near" and score.seen:
         error = score.seen[0].error
         unit = "°" if drill.unit == "°" else ""
-        return f"{100 * error:.0f} %" if drill.unit == "times" else f"{error:.0f}{unit}" if error >= 9.5 or unit else f"{error:.1f}"
+        return (
+            f"{100 * error:.0f} %"
+            if drill.unit == "times"
+            else f"{error:.0f}{unit}"
+            if error >= 9.5 or unit
+            else f"{error:.1f}"
+        )
     if len(score.seen) > 1:
         return f"{sum(one.right for one in score.seen)}/{len(score.seen)}"
     return "yes" if score.share > 0.99 else "no"
@@ -161,11 +183,13 @@ class ScoreHairs(QWidget):
         self.count = 0
         self.setFixedHeight(68)
 
-    def set_scores(self, drill: Drill, scores: Sequence[Score]) -> None:
+    def set_scores(self, drill: Skill, scores: Sequence[Score]) -> None:
         """Show a drill's answers so far."""
         self.scores, self.count = list(scores), drill.count
         self.words = [score_label(drill, one) for one in scores]
-        self.setAccessibleName(f"{len(self.scores)} of {self.count} answered: " + "; ".join(one.words for one in self.scores))
+        self.setAccessibleName(
+            f"{len(self.scores)} of {self.count} answered: " + "; ".join(one.words for one in self.scores)
+        )
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -195,10 +219,10 @@ class WeeksPlot(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.days: tuple[Day, ...] = ()
-        self.drill: Drill | None = None
+        self.drill: Skill | None = None
         self.setFixedHeight(104)
 
-    def set_days(self, drill: Drill, days: Sequence[Day]) -> None:
+    def set_days(self, drill: Skill, days: Sequence[Day]) -> None:
         """Show a drill's days, earliest first."""
         self.drill, self.days = drill, tuple(days)
         said = "; ".join(f"{d.day:%-d %b} {d.level.value:.2g}" for d in self.days[-6:])
@@ -218,7 +242,11 @@ class WeeksPlot(QWidget):
             span = max((last - first).days, 1)
 
             def at(day: date, value: float) -> QPointF:
-                x = left + 10 + (right - left - 20) * (day - first).days / span if len(self.days) > 1 else (left + right) / 2
+                x = (
+                    left + 10 + (right - left - 20) * (day - first).days / span
+                    if len(self.days) > 1
+                    else (left + right) / 2
+                )
                 return QPointF(x, foot - (foot - top) * min(value / most, 1.0))
 
             for value in (most / 2, most):

@@ -11,12 +11,26 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.clock import now
-from foxpath.core.practice.drills import DRILLS, drill_called
+from foxpath.core.practice.drill import Skill
+from foxpath.core.practice.drills import drill_called
 from foxpath.core.practice.task import Dial, Pick, Score, Task
 from foxpath.core.practice.weeks import Answered, as_csv, change_words, level_words
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words
-from foxpath.derive.practice.drilling import MakeTask, ReadWeeks, ScoreTask, Weeks, answered, choices_of, seed_for, size_for
+from foxpath.derive.practice.drilling import (
+    SKILLS,
+    MakeTask,
+    ReadWeeks,
+    ScoreTask,
+    Weeks,
+    answered,
+    choices_of,
+    seed_for,
+    sheet_answered,
+    size_for,
+    skill_called,
+)
+from foxpath.derive.practice.paper import SheetRead
 from foxpath.derive.practice.scenes import OWN, sources
 from foxpath.document import practice as kept
 from foxpath.window.bench.bench import column, panel
@@ -29,6 +43,7 @@ from foxpath.window.stops.base import Stop
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.practice.answer import Answering
 from foxpath.window.stops.practice.ground import Ground
+from foxpath.window.stops.practice.onpaper import KEYS, OnPaper
 from foxpath.window.stops.practice.scores import GreyDial, Options, ScoreHairs, WeeksPlot
 
 TURNED = (("", "as it is"), ("mirror", "mirrored"), ("upside", "upside down"))
@@ -69,7 +84,7 @@ class WriteAnswers:
         from foxpath.sheets.pictures import write_file
 
         known = kept.answers()
-        write_file(self.path, as_csv(known, {drill.key: drill.unit for drill in DRILLS}).encode())
+        write_file(self.path, as_csv(known, {drill.key: drill.unit for drill in SKILLS}).encode())
         return f"{self.path.name}: {count_words(len(known), 'answer')}"
 
 
@@ -123,11 +138,15 @@ class PracticeStop(Stop):
         self.turned.chosen.connect(self._turn)
         self.turn_head = Section("Turn it", "so that memory cannot help")
         self.screen = Words(SCREEN, 12)
+        self.paper = OnPaper(self.session)
+        self.paper.read.connect(self._take_sheet)
+        self.paper.failed.connect(self._fail)
+        self.paper.chosen.connect(self._show_number)
         self.acts = Buttons([("stop", "Stop here"), ("csv", "Write CSV …"), ("forget", "Forget …")], 3)
         self.acts.clicked.connect(self._act)
         self.question: Question | None = None
         self.home = column(
-            _gap(6), self.asked, self.hint, self.options, self.dial, self.said, self.run_head, self.hairs, self.weeks_head, self.weeks_plot, self.change,
+            _gap(6), self.paper, self.asked, self.hint, self.options, self.dial, self.said, self.run_head, self.hairs, self.weeks_head, self.weeks_plot, self.change,
             self.advice_head, self.advice, self.list_head, self.list, self.turn_head, self.turned, self.source_head, self.source_list, self.screen, self.acts,
         )  # fmt: skip
         self._drill, self._source, self._failed = FIRST, OWN, ""
@@ -147,9 +166,14 @@ class PracticeStop(Stop):
     # What is known --------------------------------------------------------------------------------
 
     @property
-    def drill(self) -> Any:
+    def drill(self) -> Skill:
         """The drill that is chosen."""
-        return drill_called(self._drill)
+        return skill_called(self._drill)
+
+    @property
+    def on_paper(self) -> bool:
+        """Whether it is one that is printed and painted."""
+        return self._drill in KEYS
 
     @property
     def running(self) -> bool:
@@ -173,7 +197,7 @@ class PracticeStop(Stop):
             return "nothing drilled yet"
         strong = [one for one in self._weeks.advice if one.strong]
         due = [key for key, one in self._weeks.standings.items() if one.due(now().date())]
-        word = drill_called(strong[0].drill).title if strong else f"{len(due)} to refresh" if due else ""
+        word = skill_called(strong[0].drill).title if strong else f"{len(due)} to refresh" if due else ""
         return word or f"{count_words(len(self._weeks.standings), 'drill')} known"
 
     def state(self) -> Any:
@@ -221,7 +245,9 @@ class PracticeStop(Stop):
 
     def go(self) -> None:
         """Begin; take the answer as it stands; go on to the next task; or end after the last."""
-        if not self.running:
+        if self.on_paper:
+            self.paper._act("print")
+        elif not self.running:
             self.begin()
         elif self._task is None:
             return
@@ -244,9 +270,11 @@ class PracticeStop(Stop):
         project, begun = self.session.project, self._begun
         if project is None or begun is None:
             return
-        drill = self.drill
+        drill = drill_called(self._drill)
         known = [*(self._weeks.answers if self._weeks is not None else ()), *self._given]
-        size = size_for(drill, known, choices_of(self._task) if self._task is not None and choices_of(self._task) else 4)
+        size = size_for(
+            drill, known, choices_of(self._task) if self._task is not None and choices_of(self._task) else 4
+        )
         self._task = self._ground = self._answer = self._score = None
         self._images = (None, None)
         self._number += 1
@@ -267,6 +295,33 @@ class PracticeStop(Stop):
         self._images = (None if self._ground.bare else image_of(task.picture), None)
         self._look()
         self.refresh()
+        self.picture.update()
+
+    def _take_sheet(self, read: SheetRead) -> None:
+        """Show a photographed sheet laid flat, with what was measured; it counts over the weeks."""
+        project = self.session.project
+        if project is None:
+            return
+        self._end()
+        self._drill, self._failed = read.drill, ""
+        ask = Dial(0, 1, 1, 0, "")
+        self._task = Task(read.drill, read.seed, "", ask, read.rgb, read.px_per_mm, {}, on_scene=False)
+        self._ground = Ground(self._task, project, own=False)
+        self._images = (image_of(read.rgb), None)
+        given = sheet_answered(read, now(), project.name)
+        if given:
+            self._keep(given)
+        self._look()
+        self.restated.emit()
+        self.refresh()
+        self.picture.update()
+
+    def _show_number(self, number: int) -> None:
+        read, ground = self.paper.last, self._ground
+        one = next((one for one in read.measured if one.number == number), None) if read is not None else None
+        if one is not None and ground is not None and read is not None:
+            at = ground.to_reference((one.at[0] * read.px_per_mm, one.at[1] * read.px_per_mm))
+            self.picture.fly_to(at, 40 * read.px_per_mm * ground.scale)
         self.picture.update()
 
     def _look(self) -> None:
@@ -298,11 +353,16 @@ class PracticeStop(Stop):
         given = answered(task, score, now(), project.name if project is not None and self._source == OWN else name)
         self._given += given
         if given:
-            self._kept += 1
-            self.session.runner.start(f"practice kept {self._kept}", KeepAnswers(given), self._was_kept, failed=self._not_kept, writes=True)
+            self._keep(given)
         self.restated.emit()
         self.refresh()
         self.picture.update()
+
+    def _keep(self, given: tuple[Answered, ...]) -> None:
+        self._kept += 1
+        self.session.runner.start(
+            f"practice kept {self._kept}", KeepAnswers(given), self._was_kept, failed=self._not_kept, writes=True
+        )
 
     def _was_kept(self, _: object) -> None:
         if not self.running or len(self._scores) >= self.drill.count:
@@ -340,6 +400,9 @@ class PracticeStop(Stop):
             self._source = keys[0]
         drill, task, score = self.drill, self._task, self._score
         self._refresh_next()
+        self.paper.setVisible(self.on_paper)
+        if self.on_paper:
+            self.paper.show_drill(self._drill, self._source)
         self.asked.set_words(task.question if task is not None else "")
         self.hint.set_words(self._answer.words() if self._answer is not None and score is None else "")
         self._refresh_asked()
@@ -352,31 +415,57 @@ class PracticeStop(Stop):
         self._refresh_weeks()
         resting = not self.running
         self.source_list.set_rows([Row(one.key, one.name) for one in sources(project)], self._source)
-        self.source_head.set_words("Made from", "" if drill.needs - {"paint"} or drill.key in ("match", "relation") else "any picture will do")
+        self.source_head.set_words(
+            "Made from", "" if drill.needs - {"paint"} or drill.key in ("match", "relation") else "any picture will do"
+        )
         chosen = self.session.chosen
         self.turned.set_value("upside" if chosen.upside_down else "mirror" if chosen.mirrored else "")
         _show(resting, self.source_head, self.source_list)
-        _show(drill.mirrors, self.turn_head, self.turned)
+        _show(drill.mirrors and not self.on_paper, self.turn_head, self.turned)
         self.screen.setVisible(drill.colours)
-        self.acts.show_only({"stop"} if self.running else {"csv", "forget"} if self._weeks is not None and self._weeks.answers else set())
+        self.acts.show_only(
+            {"stop"}
+            if self.running
+            else {"csv", "forget"}
+            if self._weeks is not None and self._weeks.answers
+            else set()
+        )
 
     def _refresh_next(self) -> None:
         drill, score = self.drill, self._score
         name = "Spot" if drill.key in ("growth", "match") else "Task"
-        if self._failed and not self.running:
+        if self.on_paper:
+            self.next.set_words(
+                drill.title.capitalize(),
+                self._failed or f"{drill.minutes} min with brush and paint. {self._level()}".strip(),
+                "Print …",
+            )
+        elif self._failed and not self.running:
             self.next.set_words("That drill cannot be made here", self._failed, "Again")
         elif not self.running:
-            self.next.set_words(drill.title.capitalize(), f"{count_words(drill.count, name.lower())}, {drill.minutes} min. {self._level()}", "Begin")
+            self.next.set_words(
+                drill.title.capitalize(),
+                f"{count_words(drill.count, name.lower())}, {drill.minutes} min. {self._level()}",
+                "Begin",
+            )
         elif self._task is None:
             self.next.set_words(f"{name} {self._number} of {drill.count}", "Looking for something to ask.")
         elif score is None:
             ready = self._answer is not None and self._answer.ready
-            self.next.set_words(f"{name} {self._number} of {drill.count}", "Take your time." if not ready else "As it stands?", "That is it" if ready else "")
+            self.next.set_words(
+                f"{name} {self._number} of {drill.count}",
+                "Take your time." if not ready else "As it stands?",
+                "That is it" if ready else "",
+            )
         elif len(self._scores) >= drill.count:
             mean = sum(one.share for one in self._scores) / len(self._scores)
-            self.next.set_words("Done for today", f"{score.words}. {10 * mean:.0f} of 10 in the mean. {self._failed}".strip(), "End")
+            self.next.set_words(
+                "Done for today", f"{score.words}. {10 * mean:.0f} of 10 in the mean. {self._failed}".strip(), "End"
+            )
         else:
-            self.next.set_words(f"{name} {self._number} of {drill.count}", f"{score.words}. {self._failed}".strip(), "Next")
+            self.next.set_words(
+                f"{name} {self._number} of {drill.count}", f"{score.words}. {self._failed}".strip(), "Next"
+            )
 
     def _level(self) -> str:
         standing = self._weeks.standings.get(self._drill) if self._weeks is not None else None
@@ -390,31 +479,48 @@ class PracticeStop(Stop):
         self.options.setVisible(wordy)
         if pick is not None and task is not None and answer is not None and wordy:
             mine = int(answer.value) if answer.value is not None else -1
-            self.options.set_options(pick.options, mine, int(self.drill.ideal(task)) if score is not None else -1)
+            self.options.set_options(
+                pick.options, mine, int(drill_called(task.drill).ideal(task)) if score is not None else -1
+            )
         greys = task is not None and isinstance(task.ask, Dial) and task.ask.greys
         self.dial.setVisible(greys)
         if greys and task is not None and answer is not None:
-            self.dial.set_value(float(answer.value), float(self.drill.ideal(task)) if score is not None else -1.0)
+            self.dial.set_value(
+                float(answer.value), float(drill_called(task.drill).ideal(task)) if score is not None else -1.0
+            )
 
     def _refresh_weeks(self) -> None:
         weeks, drill = self._weeks, self.drill
         standing = weeks.standings.get(drill.key) if weeks is not None else None
         shown = standing is not None and bool(standing.days) and self._score is None and self._task is None
-        note = {"near": "within this, three times in four", "seen": "seen three times in four", "right": "right answers"}
+        note = {
+            "near": "within this, three times in four",
+            "seen": "seen three times in four",
+            "right": "right answers",
+        }
         self.weeks_head.set_words("Over weeks", note[drill.way])
         if standing is not None:
             self.weeks_plot.set_days(drill, standing.days)
             days = standing.half_life
-            self.change.set_words(f"{change_words(drill, standing)} Half of it is forgotten in about {count_words(round(days), 'day')}.")
+            self.change.set_words(
+                f"{change_words(drill, standing)} Half of it is forgotten in about {count_words(round(days), 'day')}."
+            )
         _show(shown, self.weeks_head, self.weeks_plot, self.change)
         resting = not self.running
         advice = weeks.advice if weeks is not None else ()
-        self.advice.set_rows([Row(one.drill, drill_called(one.drill).title, one.why) for one in advice], self._drill)
+        self.advice.set_rows([Row(one.drill, skill_called(one.drill).title, one.why) for one in advice], self._drill)
         _show(resting and bool(advice), self.advice_head, self.advice)
         rows = []
-        for one in DRILLS:
+        for one in SKILLS:
             known = weeks.standings.get(one.key) if weeks is not None else None
-            rows.append(Row(one.key, one.title, f"{one.minutes} min", level_words(one, known.level if known is not None else None)))
+            rows.append(
+                Row(
+                    one.key,
+                    one.title,
+                    f"{one.minutes} min",
+                    level_words(one, known.level if known is not None else None),
+                )
+            )
         self.list.set_rows(rows, self._drill)
         _show(resting, self.list_head, self.list)
 
@@ -472,7 +578,9 @@ class PracticeStop(Stop):
             self.question = None
         if key in ("one", "all"):
             request = Forget(self._drill if key == "one" else "")
-            self.session.runner.start("practice forgotten", request, self._forgotten, failed=self._not_kept, writes=True)
+            self.session.runner.start(
+                "practice forgotten", request, self._forgotten, failed=self._not_kept, writes=True
+            )
 
     def _forgotten(self, _: int) -> None:
         self._read_weeks()
@@ -481,11 +589,16 @@ class PracticeStop(Stop):
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         ground, answer, score = self._ground, self._answer, self._score
-        if ground is None or answer is None:
+        if ground is None:
+            return
+        if answer is None:
+            ground.paint_picture(p, view, self._images[0])
+            ground.paint_marks(p, view, self.paper.marks())
             return
         ground.paint_picture(p, view, self._images[1] or self._images[0])
         ground.paint_veil(p, view)
-        ground.paint_marks(p, view, ground.task.shown if score is None else ())
+        # Names on a sheet stay; what was laid over the picture gives way to the answer.
+        ground.paint_marks(p, view, tuple(m for m in ground.task.shown if score is None or m.kind == "words"))
         if score is None:
             answer.paint(p, view)
         else:
