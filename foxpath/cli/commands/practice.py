@@ -147,13 +147,12 @@ def _answer_in(path: str) -> Any:
 
 
 def _listed() -> int:
-    from datetime import date
-
+    from foxpath.core.clock import now
     from foxpath.core.practice.weeks import level_words
     from foxpath.derive.practice.drilling import SKILLS, read_weeks
     from foxpath.document import practice
 
-    weeks = read_weeks(practice.answers(), None, date.today())
+    weeks = read_weeks(practice.answers(), None, now().date())
     for drill in SKILLS:
         one = weeks.standings.get(drill.key)
         level = level_words(drill, one.level if one is not None else None)

@@ -55,12 +55,14 @@ class PileDrill(Drill):
         lacks = task.truth["lacks"]
         why = f"ΔE from the wanted: {said}. {'ABCD'[true]} lacks: {lacks}." if lacks else f"ΔE from the wanted: {said}."
         places = task.ask.places if isinstance(task.ask, Pick) else ()
-        marks = tuple(
-            ring(places[k], 30, t, "") for k, t in ((true, "true"), (answer, "you")) if t == "true" or answer != true
-        )  # type: ignore[arg-type]
+        marks = [ring(places[true], 30, "true")]
+        if answer != true:
+            marks.append(ring(places[answer], 30, "you"))
         waste = task.truth["dE"][answer] - task.truth["dE"][true]
         words = f"{'ABCD'[true]} is nearest" + (f"; yours lies {waste:.1f} ΔE farther" if answer != true else "")
-        return Score(float(answer == true), words, why, (Seen(answer == true, size=task.size, choices=4),), marks)
+        return Score(
+            float(answer == true), words, why, (Seen(answer == true, size=task.size, choices=4),), tuple(marks)
+        )
 
     def ideal(self, task: Task) -> Any:
         return task.truth["right"]

@@ -229,5 +229,10 @@ def judged(target: EyeTarget, found: PaintedEye) -> Measured:
     elif target.hour is not None:
         said.append("no catchlight is seen")
     return Measured(
-        target.number, error, error < NEAR_MM and not said, ", ".join(said) or "as the reference", target.middle
+        target.number,
+        error,
+        error < NEAR_MM and not said,
+        ", ".join(said) or "as the reference",
+        target.middle,
+        max(found.ry, target.ry) + 1,
     )

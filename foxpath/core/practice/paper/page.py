@@ -333,13 +333,28 @@ def _flat(rgb: Rgb8, paper: Paper, shape: F64) -> Flat:
 
 @dataclass(frozen=True, slots=True)
 class Measured:
-    """One thing that was painted on a sheet: how far off in all, mm, whether that is near enough, and in words."""
+    """One thing that was painted on a sheet.
+
+    Attributes
+    ----------
+    number : int
+    error : float
+        How far off in all, mm.
+    right : bool
+        Whether that is near enough.
+    words : str
+    at : (x, y)
+        Its place on the sheet, mm.
+    reach : float
+        How far down from there it reaches, mm.
+    """
 
     number: int
     error: float
     right: bool
     words: str
     at: tuple[float, float]
+    reach: float = 0.0
 
     @property
     def seen(self) -> Seen:

@@ -8,12 +8,14 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from foxpath.core.clock import now
 from foxpath.core.errors import AppError
 from foxpath.core.practice.paper import PAPER
+from foxpath.core.practice.paper.page import PAPERS_MM
 from foxpath.core.practice.task import Mark, label, ring
 from foxpath.derive.practice.drilling import seed_for
 from foxpath.derive.practice.paper import ReadSheet, SheetRead, WriteSheet
 from foxpath.document import archive
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Section, TallRows, Words
 from foxpath.window.work.session import Session
 
@@ -36,15 +38,17 @@ class OnPaper(QWidget):
             "Print it at 100 %, paint it with your own brushes and paint, photograph the whole sheet from above, and let it be measured.",
             12.5,
         )
-        self.acts = Buttons([("print", "Print …"), ("photo", "Photographed …")], 2)
-        self.acts.clicked.connect(self._act)
+        self.paper = Choice([(key, key) for key in PAPERS_MM], "paper")
+        self.paper.chosen.connect(self._use_paper)
+        self.acts = Buttons([("photo", "Photographed …")], 1)
+        self.acts.clicked.connect(self.ask_photo)
         self.head = Section("Measured", "farthest off first")
         self.said = Words("", 13, "text")
         self.rows = TallRows("what was measured on the sheet")
         self.rows.chosen.connect(self._chosen)
         self._sheets = 0
         self.last: SheetRead | None = None
-        stack(self, self.how, self.acts, self.head, self.said, self.rows)
+        stack(self, self.how, self.paper, self.acts, self.head, self.said, self.rows)
 
     def show_drill(self, key: str, source: str) -> None:
         """Show a drill on paper, made from a source."""
@@ -58,12 +62,17 @@ class OnPaper(QWidget):
         for part in (self.head, self.said, self.rows):
             part.setVisible(bool(rows))
 
-    def _act(self, key: str) -> None:
-        if key == "print":
-            path, _ = QFileDialog.getSaveFileName(None, "A sheet to print at 100 %", f"{self.drill}.pdf", "PDF (*.pdf)")
-            if path:
-                self.write_to(Path(path))
-            return
+    def _use_paper(self, key: str) -> None:
+        self.paper.set_value(key)
+
+    def ask_path(self) -> None:
+        """Ask where a new sheet goes, and write it."""
+        path, _ = QFileDialog.getSaveFileName(None, "A sheet to print at 100 %", f"{self.drill}.pdf", "PDF (*.pdf)")
+        if path:
+            self.write_to(Path(path))
+
+    def ask_photo(self) -> None:
+        """Ask for a photograph of a painted sheet, and measure it."""
         path, _ = QFileDialog.getOpenFileName(None, "A photograph of the painted sheet", "", PICTURES)
         if path:
             self.open_photo(Path(path))
@@ -73,7 +82,9 @@ class OnPaper(QWidget):
         self._sheets += 1
         seed = seed_for(self.drill, self.source, now(), self._sheets)
         session = self.session
-        session.write(WriteSheet(session.results, session.project, self.source, self.drill, seed, path))
+        session.write(
+            WriteSheet(session.results, session.project, self.source, self.drill, seed, path, self.paper.value)
+        )
 
     def open_photo(self, path: Path) -> None:
         """Measure a photographed sheet."""
@@ -107,6 +118,9 @@ class OnPaper(QWidget):
                 made.append(ring(at, 14 * k, "true", f"{one.number}: {one.words}"))
             else:
                 made.append(
-                    label((at[0], at[1] + 4 * k), f"{one.number}" if one.right else f"{one.number}: {one.error:.1f} mm")
+                    label(
+                        (at[0], at[1] + (one.reach + 4) * k),
+                        f"{one.number}" if one.right else f"{one.number}: {one.error:.1f} mm",
+                    )
                 )
         return tuple(made)

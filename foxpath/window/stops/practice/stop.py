@@ -246,7 +246,7 @@ class PracticeStop(Stop):
     def go(self) -> None:
         """Begin; take the answer as it stands; go on to the next task; or end after the last."""
         if self.on_paper:
-            self.paper._act("print")
+            self.paper.ask_path()
         elif not self.running:
             self.begin()
         elif self._task is None:
