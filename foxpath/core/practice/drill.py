@@ -13,7 +13,9 @@ from foxpath.core.practice.task import Score, Task
 
 Need = Literal["growth", "edges", "eyes", "paint", "planned"]
 Way = Literal["near", "seen", "right"]
-TRIES = 80
+TRIES = 40
+ELSE = (1.0, 1.3, 0.77, 1.7, 0.6, 2.5, 0.4)
+"""Sizes that are tried one after the other, as multiples of the one that was asked for."""
 
 
 class Skill:
@@ -92,9 +94,11 @@ def made(drill: Drill, scene: Scene, seed: int, size: float = 0.0) -> Task:
     """
     low, high = drill.range
     asked = min(max(size if size > 0 else drill.usual, low), high)
-    for number in range(TRIES):
+    for number in range(TRIES * len(ELSE)):
+        # A picture that has nothing of the size that was asked for is asked for the next one to it.
+        wanted = min(max(asked * ELSE[number // TRIES], low), high)
         rng = np.random.default_rng([seed, number, zlib.crc32(drill.key.encode())])
-        task = drill.make(scene, rng, asked)
+        task = drill.make(scene, rng, wanted)
         if task is not None:
             return replace(task, drill=drill.key, seed=seed, plain=task.picture is scene.rgb)
     raise InputError(f"{drill.title}: {scene.name} has nothing that could be asked for sure.", drill.lacks)

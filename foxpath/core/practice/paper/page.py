@@ -3,6 +3,7 @@
 Lengths are millimetres on the paper, origin top left, y down.
 """
 
+import zlib
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -20,8 +21,8 @@ from foxpath.core.practice.task import Seen
 PAPERS_MM = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
 MARK_MM, MARK_IN_MM, HOLE_MM = 8.0, 14.0, 3.2
 """Side of a corner mark, how far its middle lies from both edges, and the hole of the first one."""
-BITS, CELL_MM, CODE_Y_MM = 24, 3.0, 14.0
-KIND_BITS, SEED_BITS = 2, 16
+BITS, CELL_MM, CODE_Y_MM = 26, 3.0, 14.0
+KIND_BITS, SEED_BITS = 4, 16
 MOST_SEED: int = 2**SEED_BITS
 READ_PX_PER_MM = 8.0
 """At which a photographed sheet is laid flat."""
@@ -53,19 +54,24 @@ class Paper:
         return np.asarray(self.marks()[:, None] + half * np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]))
 
     def cells(self) -> F64:
-        """Return the middles of the cells of its number, (24, 2)."""
+        """Return the middles of the cells of its number, (26, 2)."""
         left = self.width / 2 - BITS * CELL_MM / 2
         return np.array([(left + (k + 0.5) * CELL_MM, CODE_Y_MM) for k in range(BITS)])
 
     def code(self) -> tuple[bool, ...]:
-        """Return its number: kind, seed and a sum that holds both."""
-        return coded(self.kind, self.seed)
+        """Return its number: kind and size, seed, and a sum that holds them."""
+        return coded(2 * self.kind + size_number(self.width), self.seed)
+
+
+def size_number(width: float) -> int:
+    """Return the number of a paper's size among `PAPERS_MM`."""
+    return min(range(len(PAPERS_MM)), key=lambda k: abs(list(PAPERS_MM.values())[k][0] - width))
 
 
 def coded(kind: int, seed: int) -> tuple[bool, ...]:
     """Return kind and seed as bits, with a sum of six bits."""
     value = (kind << SEED_BITS) | seed
-    check = (value * 37 + (value >> 6) * 11 + 21) % 64
+    check = zlib.crc32(value.to_bytes(4, "big")) % 64
     whole = (value << (BITS - KIND_BITS - SEED_BITS)) | check
     return tuple(bool(whole >> (BITS - 1 - k) & 1) for k in range(BITS))
 
@@ -256,12 +262,12 @@ def _read(rgb: Rgb8, middles: F64, squares: list[Points]) -> Flat | None:
             )
             # Four squares lie in perspective somewhere: they are the marks when their own corners do as well.
             told = _number(rgb, paper, shape) if _agree(paper, shape, own) else None
-            if told is None:
+            if told is None or told[0] % 2 != size_number(paper.width):
                 continue
             exact = _refined(rgb, paper, shape)
             if exact is None:
                 continue
-            return _flat(rgb, Paper(*told, *size), exact)
+            return _flat(rgb, Paper(told[0] // 2, told[1], *size), exact)
     return None
 
 
