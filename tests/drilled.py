@@ -39,7 +39,17 @@ def scene(**changes) -> Scene:
         lab[away < 8] = (5, 0, 0)
         lab[np.hypot(x - ex + 7, y - ey + 8) < 3.2] = (97, 0, 2)
         eyes.append(
-            SceneEye(("Left eye", "Right eye")[number], ex, ey, 18, 18, (ex - 7, ey - 8), (ex + 2, ey - 11), (ex, ey - 14), 10.6)
+            SceneEye(
+                ("Left eye", "Right eye")[number],
+                ex,
+                ey,
+                18,
+                18,
+                (ex - 7, ey - 8),
+                (ex + 2, ey - 11),
+                (ex, ey - 14),
+                10.6,
+            )
         )
     for lx, ly, more in ((330, 90, 34), (390, 130, 30), (300, 170, 27), (420, 60, 24), (360, 190, 12)):
         lab[..., 0] += more * np.exp(-(((x - lx) ** 2 + (y - ly) ** 2) / 2 / 5.0**2))

@@ -62,7 +62,10 @@ class EveryDrill(unittest.TestCase):
             if not isinstance(first.ask, Pick) or drill.key == "edge":
                 continue
             with self.subTest(drill.key):
-                places = {int(task_of(drill, seed).truth[_key(drill)]) for seed in range(24 if len(first.ask.options) < 5 else 60)}
+                places = {
+                    int(task_of(drill, seed).truth[_key(drill)])
+                    for seed in range(24 if len(first.ask.options) < 5 else 60)
+                }
                 self.assertEqual(places, set(range(len(first.ask.options))))
 
     def test_a_seed_is_a_task_and_another_seed_another(self):
@@ -92,7 +95,9 @@ class EveryDrill(unittest.TestCase):
                 continue
             with self.subTest(drill.key):
                 low, high = (np.exp(np.interp(q, (0, 1), np.log(drill.range))) for q in (0.35, 0.6))
-                sizes = [np.median([made(drill, scene(), seed, size).size for seed in range(5)]) for size in (low, high)]
+                sizes = [
+                    np.median([made(drill, scene(), seed, size).size for seed in range(5)]) for size in (low, high)
+                ]
                 self.assertLess(sizes[0], sizes[1])
                 self.assertLess(abs(np.log(sizes[0] / low)), 0.7)
 

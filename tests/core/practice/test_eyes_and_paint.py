@@ -44,7 +44,9 @@ class Eyes(unittest.TestCase):
         for task in tasks:
             word = WORDS[task.truth["right"]]
             k = task.px_per_mm
-            (rx, ry, rw, rh), (px, py, pw, ph) = (shape_of(task.picture, task.truth[w], task.truth["radius"]) for w in ("reference", "painted"))
+            (rx, ry, rw, rh), (px, py, pw, ph) = (
+                shape_of(task.picture, task.truth[w], task.truth["radius"]) for w in ("reference", "painted")
+            )
             off = task.truth["mm"] * k
             seen.add(word)
             if word in ("too high", "too low"):
@@ -66,7 +68,10 @@ class Eyes(unittest.TestCase):
             radius = task.truth["radius"]
             change = []
             for sign in (-1, 1):
-                at = [lab[int(y + sign * 0.6 * radius), int(x + 0.3 * radius)] for x, y in (task.truth["reference"], task.truth["painted"])]
+                at = [
+                    lab[int(y + sign * 0.6 * radius), int(x + 0.3 * radius)]
+                    for x, y in (task.truth["reference"], task.truth["painted"])
+                ]
                 change.append(at[1] - at[0])
             self.assertGreater(change[0], 6)
             self.assertLess(abs(change[1]), 2)
@@ -83,7 +88,10 @@ class Eyes(unittest.TestCase):
             self.assertLess(sky[1], y)
             self.assertLess(lab_of(task.picture)[int(y) - 12 : int(y) + 12, int(x) - 12 : int(x) + 12, 0].max(), 80)
         score = scored(drill, tasks[0], [tasks[0].truth["at"]] * 3)
-        away = [np.hypot(p[0] - tasks[0].truth["at"][0], p[1] - tasks[0].truth["at"][1]) / tasks[0].px_per_mm for p in tasks[0].truth["places"]]
+        away = [
+            np.hypot(p[0] - tasks[0].truth["at"][0], p[1] - tasks[0].truth["at"][1]) / tasks[0].px_per_mm
+            for p in tasks[0].truth["places"]
+        ]
         self.assertAlmostEqual(score.seen[0].error, np.mean(away), 3)
 
     def test_the_missing_eye_is_covered_and_lies_where_the_tilt_brings_it(self):
@@ -181,7 +189,11 @@ class Paint(unittest.TestCase):
                 lab = lab_of(task.picture)
                 true = task.truth["right"]
                 at = [lab[int(y), int(x)] for x, y in task.ask.places]
-                away = [float(difference(one.astype(np.float64), at[true].astype(np.float64))) for k, one in enumerate(at) if k != true]
+                away = [
+                    float(difference(one.astype(np.float64), at[true].astype(np.float64)))
+                    for k, one in enumerate(at)
+                    if k != true
+                ]
                 self.assertLess(abs(min(away) - task.size), 0.8)
                 self.assertEqual(task.truth["dE"][true], 0)
 
@@ -226,7 +238,9 @@ class Drying(unittest.TestCase):
         self.assertEqual(hours_words(0.5), "30 min")
         self.assertEqual(hours_words(7.4), "7 h")
         self.assertEqual(hours_words(72), "3 days")
-        self.assertGreater(drying(drill_called("window") and __import__("foxpath.core.days.drying", fromlist=["Film"]).Film()).touch, 1)
+        self.assertGreater(
+            drying(drill_called("window") and __import__("foxpath.core.days.drying", fromlist=["Film"]).Film()).touch, 1
+        )
 
 
 class Mending(unittest.TestCase):
@@ -242,7 +256,12 @@ class Mending(unittest.TestCase):
             self.assertIn(said, fits)
             self.assertEqual(len(set(task.ask.options)), 4)
             if state == "tacky" and kind not in ("lights", "smooth"):
-                self.assertTrue(said.startswith(("Leave it while it is tacky", "Lose", "An old")) or "tacky" in said or kind == "edge", said)
+                self.assertTrue(
+                    said.startswith(("Leave it while it is tacky", "Lose", "An old"))
+                    or "tacky" in said
+                    or kind == "edge",
+                    said,
+                )
 
     def test_hair_is_painted_one_by_one_where_brush_and_eye_can(self):
         _, tasks = some("simplify", 6)

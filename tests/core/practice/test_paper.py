@@ -27,7 +27,9 @@ def photograph(sheet, seed, *, tall=2200, turn=None, noise=2.5, light=(1.0, 0.95
     at -= at.min(axis=0) - 90
     wide, high = (int(v) for v in at.max(axis=0) + 90)
     shape = cv2.getPerspectiveTransform(corners.astype(np.float32), at.astype(np.float32))
-    shot = cv2.warpPerspective(sheet, shape, (wide, high), flags=cv2.INTER_AREA, borderValue=(120, 98, 76)).astype(np.float32)
+    shot = cv2.warpPerspective(sheet, shape, (wide, high), flags=cv2.INTER_AREA, borderValue=(120, 98, 76)).astype(
+        np.float32
+    )
     fall = 0.72 + 0.28 * np.mgrid[:high, :wide][1] / wide
     shot = shot * fall[..., None] * np.array(light) + rng.normal(0, noise, shot.shape)
     return np.clip(shot, 0, 255).astype(np.uint8)
@@ -48,7 +50,11 @@ class Numbers(unittest.TestCase):
                 wrong = list(bits)
                 wrong[k] = not wrong[k]
                 self.assertNotEqual(decoded(wrong), (kind, seed))
-        wrong = sum(decoded([b != (k in (i, j)) for k, b in enumerate(coded(1, 999))]) is not None for i in range(26) for j in range(i))
+        wrong = sum(
+            decoded([b != (k in (i, j)) for k, b in enumerate(coded(1, 999))]) is not None
+            for i in range(26)
+            for j in range(i)
+        )
         self.assertLess(wrong, 12)
 
     def test_marks_and_number_lie_where_the_paper_says(self):
@@ -70,7 +76,9 @@ class Photographs(unittest.TestCase):
             self.assertEqual((flat.paper.kind, flat.paper.seed, flat.paper.width), (0, 300 + seed, paper.width))
             k = page.READ_PX_PER_MM
             want = drawn(PAPER[0].printed(paper, None), k).mean(axis=2) / 2.55
-            off = cv2.phaseCorrelate(cv2.GaussianBlur(want.astype(np.float32), (0, 0), 2), cv2.GaussianBlur(flat.lab[..., 0], (0, 0), 2))[0]
+            off = cv2.phaseCorrelate(
+                cv2.GaussianBlur(want.astype(np.float32), (0, 0), 2), cv2.GaussianBlur(flat.lab[..., 0], (0, 0), 2)
+            )[0]
             self.assertLess(np.hypot(*off) / k, 0.15)
             bare = flat.lab[round(30 * k) : round(34 * k), round(40 * k) : round(160 * k)]
             self.assertLess(float(np.abs(bare - (95, 0, 0)).mean(axis=(0, 1)).max()), 3)
@@ -109,7 +117,11 @@ class Hand(unittest.TestCase):
         rng = np.random.default_rng(8)
         true = []
         for one in hand.targets(paper)[:10]:
-            mine = replace(one, wide=max(0.8, one.wide + float(rng.uniform(-1.2, 1.8))), length=one.length + float(rng.uniform(-5, 6)))
+            mine = replace(
+                one,
+                wide=max(0.8, one.wide + float(rng.uniform(-1.2, 1.8))),
+                length=one.length + float(rng.uniform(-5, 6)),
+            )
             at = np.round(np.array(hand.outline(mine, one.root)) * PRINT * 16).astype(np.int32)
             cv2.fillPoly(sheet, [at], (70, 46, 34), cv2.LINE_AA, 4)
             grid = np.arange(0, max(one.length, mine.length), 0.1)
@@ -152,7 +164,17 @@ class Eyes(unittest.TestCase):
         for one, (dx, dy, dr, hours) in zip(targets, off, strict=False):
             k = PRINT
             x, y = (one.middle[0] + dx) * k, (one.middle[1] + dy) * k
-            cv2.ellipse(sheet, (round(x), round(y)), (round((one.rx + dr) * k), round((one.ry + dr) * k)), 0, 0, 360, (168, 118, 36), -1, cv2.LINE_AA)
+            cv2.ellipse(
+                sheet,
+                (round(x), round(y)),
+                (round((one.rx + dr) * k), round((one.ry + dr) * k)),
+                0,
+                0,
+                360,
+                (168, 118, 36),
+                -1,
+                cv2.LINE_AA,
+            )
             cv2.circle(sheet, (round(x), round(y)), round(0.4 * one.rx * k), (18, 14, 12), -1, cv2.LINE_AA)
             a = np.radians(30 * (one.hour + hours) - 90)
             glint = (round(x + 0.55 * one.rx * k * np.cos(a)), round(y + 0.55 * one.rx * k * np.sin(a)))

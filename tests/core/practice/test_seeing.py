@@ -53,12 +53,16 @@ class Growth(unittest.TestCase):
         for task in tasks:
             x, y, radius = task.ring
             for eye in scene().eyes:
-                self.assertGreaterEqual(np.hypot(x - eye.x, y - eye.y) - 1.2 * eye.radius + 1e-6, min(radius, 8 * PX) - 1e-6)
+                self.assertGreaterEqual(
+                    np.hypot(x - eye.x, y - eye.y) - 1.2 * eye.radius + 1e-6, min(radius, 8 * PX) - 1e-6
+                )
 
     def test_every_third_task_lies_where_the_hair_turns(self):
         bent = scene().growth
         rows, columns = bent.sure.shape
-        a = np.radians(np.where(np.arange(rows)[:, None] < rows // 2, 20.0, 20.0 + 2.4 * (np.arange(rows)[:, None] - rows // 2))) + np.zeros((1, columns))
+        a = np.radians(
+            np.where(np.arange(rows)[:, None] < rows // 2, 20.0, 20.0 + 2.4 * (np.arange(rows)[:, None] - rows // 2))
+        ) + np.zeros((1, columns))
         growth = replace(bent, direction=np.stack([np.cos(a), np.sin(a)], -1).astype(np.float32))
         drill = drill_called("growth")
         low = [made(drill, replace(scene(), growth=growth), seed).ask.at[1] > 200 for seed in range(60)]
