@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.colour import difference
-from foxpath.core.days.drying import drying
+from foxpath.core.days.drying import Film, drying
 from foxpath.core.mixes.layers import PICK_UP, after_strokes
 from foxpath.core.practice.drill import made, scored
 from foxpath.core.practice.drills import big, drill_called
@@ -39,12 +39,12 @@ def shape_of(picture, middle, radius):
 
 class Eyes(unittest.TestCase):
     def test_what_is_said_to_be_off_is_off_by_so_much(self):
-        drill, tasks = some("eye", 40, 1.5)
+        _drill, tasks = some("eye", 40, 1.5)
         seen = set()
         for task in tasks:
             word = WORDS[task.truth["right"]]
             k = task.px_per_mm
-            (rx, ry, rw, rh), (px, py, pw, ph) = (
+            (_rx, ry, rw, rh), (_px, py, pw, ph) = (
                 shape_of(task.picture, task.truth[w], task.truth["radius"]) for w in ("reference", "painted")
             )
             off = task.truth["mm"] * k
@@ -208,7 +208,7 @@ class Paint(unittest.TestCase):
 
 class Drying(unittest.TestCase):
     def test_one_film_is_beyond_its_bound_and_the_others_before_it(self):
-        drill, tasks = some("wetness", 12, 5.0)
+        _drill, tasks = some("wetness", 12, 5.0)
         kinds = set()
         for task in tasks:
             dry, right = task.truth["dry"], task.truth["right"]
@@ -238,9 +238,7 @@ class Drying(unittest.TestCase):
         self.assertEqual(hours_words(0.5), "30 min")
         self.assertEqual(hours_words(7.4), "7 h")
         self.assertEqual(hours_words(72), "3 days")
-        self.assertGreater(
-            drying(drill_called("window") and __import__("foxpath.core.days.drying", fromlist=["Film"]).Film()).touch, 1
-        )
+        self.assertGreater(drying(Film()).touch, 1)
 
 
 class Mending(unittest.TestCase):

@@ -21,7 +21,7 @@ def some(key, count=6, size=0.0, **changes):
 
 class Growth(unittest.TestCase):
     def test_the_answer_is_the_growth_at_the_spot(self):
-        drill, tasks = some("growth", 10)
+        _drill, tasks = some("growth", 10)
         for task in tasks:
             x, y = task.ask.at
             self.assertLess(abs(task.truth["degrees"] - float(angle(x, y))), 1.5)
@@ -115,7 +115,7 @@ class Values(unittest.TestCase):
 
     def test_the_lightest_of_four_stands_out_by_the_gap(self):
         for key in ("relation", "subtle"):
-            drill, tasks = some(key, 8)
+            _drill, tasks = some(key, 8)
             for task in tasks:
                 spots = [spot_at(scene(), *p, task.ask.radius).lab[0] for p in task.ask.places]
                 order = np.argsort(spots)
@@ -205,7 +205,7 @@ class Edges(unittest.TestCase):
         self.assertAlmostEqual(clear_of_bounds(0.4), 2)
 
     def test_the_edge_to_lose_is_the_softest_of_the_plan(self):
-        drill, tasks = some("lose", 8)
+        _drill, tasks = some("lose", 8)
         for task in tasks:
             widths = task.truth["mm"]
             self.assertEqual(int(np.argmax(widths)), task.truth["right"])
