@@ -14,11 +14,14 @@ from foxpath.document.model import Project
 SQUARE = np.array([[40.0, 30.0], [120.0, 30.0], [120.0, 110.0], [40.0, 110.0]])
 
 
-def picture(width: int = 200, height: int = 160, kind: str = "PNG", mode: str = "RGB", **save) -> bytes:
-    """Return the bytes of a picture: a warm blob on a cool ramp."""
+def picture(
+    width: int = 200, height: int = 160, kind: str = "PNG", mode: str = "RGB", *, grain: float = 0.0, **save
+) -> bytes:
+    """Return the bytes of a picture: a warm blob on a cool ramp, with as much grain as is asked for."""
     y, x = np.mgrid[0:height, 0:width] / max(width, height)
     blob = np.exp(-(((x - 0.5) / 0.2) ** 2) - ((y - 0.4) / 0.2) ** 2)
     rgb = np.stack([0.3 + 0.6 * blob, 0.4 + 0.2 * blob, 0.55 - 0.3 * blob + 0.2 * x], axis=-1)
+    rgb = rgb + grain * np.random.default_rng(1).standard_normal((height, width, 1))
     image = Image.fromarray((np.clip(rgb, 0, 1) * 255).astype(np.uint8)).convert(mode)
     buffer = io.BytesIO()
     image.save(buffer, kind, **save)
@@ -42,9 +45,9 @@ def as_levels(values: np.ndarray) -> np.ndarray:
     return np.clip(np.round(values), 0, 255).astype(np.uint8)
 
 
-def project(*, zones: bool = True, combs: bool = True) -> Project:
+def project(*, zones: bool = True, combs: bool = True, grain: float = 0.0) -> Project:
     """Return a small project: 25 x 20 cm, a square of long fur with one comb to the right."""
-    made = edits.new_project(picture(), "blob.png", CanvasSize(250, 200), "Blob")
+    made = edits.new_project(picture(grain=grain), "blob.png", CanvasSize(250, 200), "Blob")
     if zones:
         made, zone = edits.add_zone(made, "Square", "long-fur", SQUARE)
         made, _ = edits.add_zone(made, "Eye", "eye", np.array([[70.0, 60], [90, 60], [90, 76], [70, 76]]))

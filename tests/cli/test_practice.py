@@ -29,7 +29,7 @@ class Practice(unittest.TestCase):
         cls.enterClassContext(mock.patch.object(planning, "WORK_PX", 600))
         cls.dir = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
         cls.file = cls.dir / "a.foxpath"
-        archive.save(project(), cls.file)
+        archive.save(project(grain=0.04), cls.file)
 
     def setUp(self):
         self.kept = tempfile.TemporaryDirectory()

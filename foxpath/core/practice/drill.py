@@ -13,8 +13,8 @@ from foxpath.core.practice.task import Score, Task
 
 Need = Literal["growth", "edges", "eyes", "paint", "planned"]
 Way = Literal["near", "seen", "right"]
-TRIES = 40
-ELSE = (1.0, 1.3, 0.77, 1.7, 0.6, 2.5, 0.4)
+TRIES = 30
+ELSE = (1.0, 1.35, 0.74, 2.0, 0.5)
 """Sizes that are tried one after the other, as multiples of the one that was asked for."""
 
 
@@ -94,8 +94,8 @@ def made(drill: Drill, scene: Scene, seed: int, size: float = 0.0) -> Task:
     """
     low, high = drill.range
     asked = min(max(size if size > 0 else drill.usual, low), high)
-    for number in range(TRIES * len(ELSE)):
-        # A picture that has nothing of the size that was asked for is asked for the next one to it.
+    # A picture that has nothing of the size that was asked for is asked for the next one to it.
+    for number in range(TRIES * (len(ELSE) if drill.way == "seen" else 2)):
         wanted = min(max(asked * ELSE[number // TRIES], low), high)
         rng = np.random.default_rng([seed, number, zlib.crc32(drill.key.encode())])
         task = drill.make(scene, rng, wanted)

@@ -14,9 +14,12 @@ import numpy as np
 from foxpath.core.arrays import F32, F64, Bool, Labels, Points, Rgb8
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.progress.planned import Planned
-from foxpath.core.progress.small import lab_of
+from foxpath.core.progress.small import blur, lab_of
 
 Place = tuple[float, float]
+NO_ANIMAL = ("background", "cover", "shadow")
+FINE_MM, SHOWS_L, BLOCKED_L, BURNT_L = 1.2, 0.9, 4.0, 96.0
+"""Hair shows where its grain, finer than so many millimetres, spreads by so much L*, and light is neither blocked nor burnt out."""
 SPOT_SHARE = 0.011
 """Radius of a spot, as a share of the canvas's longer side."""
 
@@ -190,6 +193,18 @@ class Scene:
         return lab_of(self.rgb)
 
     @cached_property
+    def fine(self) -> F32:
+        """(H, W) L* of what is finer than hair's strands are wide: its grain, without form and markings."""
+        light = self.lab[..., 0]
+        return np.asarray(blur(light, 0.6) - blur(light, FINE_MM * self.px_per_mm), np.float32)
+
+    @cached_property
+    def animal(self) -> Bool:
+        """(H, W) where an animal is: no background, no cover in front, no cast shadow."""
+        ours = np.array([part.kind not in NO_ANIMAL for part in self.parts] + [False])
+        return np.asarray(ours[self.labels])
+
+    @cached_property
     def room(self) -> F32:
         """(H, W) how far every pixel lies from a border of its part, an eye or the rim, px."""
         border = np.zeros(self.labels.shape, np.uint8)
@@ -200,6 +215,13 @@ class Scene:
         for eye in self.eyes:
             cv2.circle(border, (round(eye.x), round(eye.y)), round(1.5 * eye.radius), 1, -1)
         return np.asarray(cv2.distanceTransform(1 - border, cv2.DIST_L2, 3), np.float32)
+
+
+def hair_shows(scene: Scene, x: float, y: float, radius: float) -> bool:
+    """Tell whether hair can be seen about a place: neither burnt out, nor blocked, nor so soft that nothing parts there."""
+    i0, i1, j0, j1 = (int(v) for v in (max(0, y - radius), y + radius + 1, max(0, x - radius), x + radius + 1))
+    light, fine = scene.lab[i0:i1, j0:j1, 0], scene.fine[i0:i1, j0:j1]
+    return bool(fine.std() > SHOWS_L and BLOCKED_L < np.median(light) < BURNT_L)
 
 
 @dataclass(frozen=True, slots=True)
@@ -271,7 +293,7 @@ def about_head(scene: Scene, share: float = 0.3) -> Bool:
     else:
         x, y = scene.focal
     yy, xx = np.mgrid[:h, :w]
-    return np.asarray((np.hypot(xx - x, yy - y) < share * max(h, w)) & (scene.labels >= 0))
+    return np.asarray((np.hypot(xx - x, yy - y) < share * max(h, w)) & scene.animal)
 
 
 def spot_radius_mm(scene: Scene) -> float:

@@ -69,7 +69,7 @@ class Eyes(unittest.TestCase):
             change = []
             for sign in (-1, 1):
                 at = [
-                    lab[int(y + sign * 0.6 * radius), int(x + 0.3 * radius)]
+                    lab[int(y + sign * 0.72 * radius), int(x)]
                     for x, y in (task.truth["reference"], task.truth["painted"])
                 ]
                 change.append(at[1] - at[0])

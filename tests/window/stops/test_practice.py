@@ -25,7 +25,7 @@ from tests.window.case import WindowCase
 class PracticeCase(WindowCase):
     def setUp(self):
         super().setUp()
-        self.session.start(project(), None, on_disk=True)
+        self.session.start(project(grain=0.04), None, on_disk=True)
         self.window.open_stop("practice")
         self.stop = self.window.studio.stops["practice"]
         self.settle()
@@ -251,7 +251,7 @@ class Going(PracticeCase):
         kept.add([Answered(f"{day}T19:{k:02d}", "relation", k, right=True, size=2.0, choices=4) for k in range(30)])
         self.stop.enter()
         self.wait(lambda: self.stop._weeks is not None and self.stop._weeks.answers)
-        self.assertLess(self.begun("relation").size, 3.2)
+        self.assertLess(self.begun("relation", "demo:fox").size, 3.2)
 
     def test_own_errors_lead_the_advice_and_weeks_are_told(self):
         day = now().date()

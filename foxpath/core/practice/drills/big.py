@@ -37,12 +37,11 @@ class BigBrushDrill(Drill):
         small = _small(cut)
         if float(small[..., 0].std()) < 5:
             return None
-        best = laid_best(small, rng)
         k = max(cw, ch) / WORK_PX
-        truth = {
-            "best": [[[round(x * k, 1), round(y * k, 1)] for x, y in one] for one in best], "left": round(off(small, best), 3),
-            "bare": round(off(small, []), 3),
-        }  # fmt: skip
+        best = [[[round(x * k, 1), round(y * k, 1)] for x, y in one] for one in laid_best(small, rng)]
+        # As it will be scored: what is written down is what was measured.
+        left = off(small, [[(x / k, y / k) for x, y in one] for one in best])
+        truth = {"best": best, "left": round(left, 3), "bare": round(off(small, []), 3)}
         width = max(cw, ch) / TIMES_FINER
         return Task(
             "", 0, f"Lay {COUNT} strokes of a brush {width / scene.px_per_mm:.0f} mm wide: what counts is how it looks at a squint.",
@@ -51,7 +50,7 @@ class BigBrushDrill(Drill):
 
     def score(self, task: Task, answer: Any) -> Score:
         small = _small(task.picture)
-        k = small.shape[1] / task.picture.shape[1]
+        k = WORK_PX / max(task.picture.shape[:2])
         mine = [tuple((x * k, y * k) for x, y in one) for one in answer]
         left, best, bare = off(small, mine), float(task.truth["left"]), float(task.truth["bare"])
         more = max(left / max(best, 0.1) - 1, 0.0)

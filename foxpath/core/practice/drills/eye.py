@@ -13,8 +13,8 @@ from foxpath.core.progress.small import rgb_of
 from foxpath.core.units import mm_words
 
 WORDS = ("too high", "too low", "too wide", "too tall", "grown", "shrunk", "upper part too light", "turned")
-ROOM = 3.2
-"""Half width of what is shown about an eye, as a multiple of its radius."""
+ROOM, AWAY = 3.2, 0.6
+"""Half width of what is shown about an eye, and how far the eye lies off its middle, as multiples of its radius."""
 LEAST_PX = 7.0
 LIGHTER_A_MM = 14.0
 """L* by which the upper part is lightened for each mm that is asked for: told about as well as a shift of that size."""
@@ -42,18 +42,25 @@ class EyeDrill(Drill):
             return None
         eye = fit[int(rng.integers(len(fit)))]
         right = int(rng.integers(len(WORDS)))
-        off = min(size * scene.px_per_mm, 0.45 * eye.radius)
+        off = min(size * float(np.exp(rng.uniform(-0.12, 0.12))) * scene.px_per_mm, 0.45 * eye.radius)
         half = int(ROOM * eye.radius)
-        x0, y0 = int(eye.x) - half, int(eye.y) - half
+        # Seldom in the middle, and as often the other way round: no two tasks look alike.
+        dx, dy = rng.uniform(-AWAY, AWAY, 2) * eye.radius
+        x0, y0 = int(eye.x + dx) - half, int(eye.y + dy) - half
+        if min(x0, y0) < 0 or x0 + 2 * half > w or y0 + 2 * half > h:
+            return None
         lab = scene.lab[y0 : y0 + 2 * half, x0 : x0 + 2 * half]
-        painted = _spoilt(lab, eye.x - x0, eye.y - y0, eye.radius, WORDS[right], off, off / scene.px_per_mm)
+        ex, ey = eye.x - x0, eye.y - y0
+        if rng.random() < 0.5:
+            lab, ex = np.ascontiguousarray(lab[:, ::-1]), 2 * half - ex
+        painted = _spoilt(lab, ex, ey, eye.radius, WORDS[right], off, off / scene.px_per_mm)
         zoom = max(1, round(SHOWN_PX / (2 * half)))
         both = np.concatenate(
             [_large(rgb_of(lab), zoom), np.full((2 * half * zoom, 10, 3), 60, np.uint8), _large(rgb_of(painted), zoom)],
             axis=1,
         )
         shift = 2 * half * zoom + 10
-        middle = [(eye.x - x0) * zoom, (eye.y - y0) * zoom]
+        middle = [round(float(ex * zoom), 1), round(float(ey * zoom), 1)]
         truth = {
             "right": right, "mm": round(off / scene.px_per_mm, 3), "reference": middle, "painted": [middle[0] + shift, middle[1]],
             "radius": eye.radius * zoom,

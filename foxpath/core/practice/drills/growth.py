@@ -5,12 +5,12 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, apart
+from foxpath.core.practice.scene import Scene, apart, hair_shows
 from foxpath.core.practice.task import Score, Seen, Task, Way, hair, ring
 
 SURE, ALIKE = 0.9, 0.97
 """What is asked about is known so well, and one direction within the spot."""
-SPOT_MM, RING_MM, HAIR_MM = 2.5, 30.0, 12.0
+SPOT_MM, ROOM_MM, SHOWN_MM, RING_MM, LEAST_RING_MM, HAIR_MM = 2.5, 5.0, 6.0, 30.0, 8.0, 12.0
 TURNS = 3
 """So many places are looked at for the one where the hair turns most: every third task lies at a crown or a bend."""
 FLIP_DEG = 120.0
@@ -32,7 +32,7 @@ class GrowthDrill(Drill):
             return None
         turning = rng.random() < 0.34
         found = []
-        free = scene.room > SPOT_MM * scene.px_per_mm
+        free = scene.room > ROOM_MM * scene.px_per_mm
         hairy = np.array([part.hair and part.kind != "whisker" for part in scene.parts] + [False])
         ys, xs = np.nonzero(free & hairy[scene.labels])
         if not len(ys):
@@ -40,7 +40,7 @@ class GrowthDrill(Drill):
         for k in rng.integers(len(ys), size=TURNS if turning else 1):
             x, y = float(xs[k]), float(ys[k])
             degrees, alike, sure = growth.at(x, y, SPOT_MM * scene.px_per_mm)
-            if sure >= SURE and alike >= ALIKE:
+            if sure >= SURE and alike >= ALIKE and hair_shows(scene, x, y, SHOWN_MM * scene.px_per_mm):
                 _, wide, _ = growth.at(x, y, 4 * SPOT_MM * scene.px_per_mm)
                 found.append((wide, x, y, degrees, sure))
         if not found:
@@ -48,7 +48,9 @@ class GrowthDrill(Drill):
         wide, x, y, degrees, sure = min(found)
         part = scene.parts[scene.labels[int(y), int(x)]]
         nearest = min((apart((x, y), (e.x, e.y)) - 1.2 * e.radius for e in scene.eyes), default=np.inf)
-        shown = min(RING_MM * scene.px_per_mm, max(nearest, 8 * scene.px_per_mm))
+        if nearest < LEAST_RING_MM * scene.px_per_mm:
+            return None
+        shown = min(RING_MM * scene.px_per_mm, nearest)
         truth = {
             "degrees": round(degrees, 2), "at": [x, y], "part": part.name, "turns": round(1 - wide, 3), "sure": round(sure, 3),
             "hair": HAIR_MM * scene.px_per_mm,

@@ -8,10 +8,10 @@ import numpy as np
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene, apart
 from foxpath.core.practice.task import Score, Seen, Spots, Task, line, ring
-from foxpath.core.progress.small import blur
+from foxpath.core.progress.small import blurred_within, shrunk
 from foxpath.core.units import mm_words
 
-FINE_MM, BROAD_MM, OFF_MM = 1.0, 7.0, 9.0
+FINE_MM, BROAD_MM, OFF_MM, RIM_MM = 1.0, 7.0, 9.0, 2.0
 LEAST, MOST = 3, 7
 GAP = 1.12
 """The last light counted is so many times as strong as the next: else how many there are would be a matter of taste."""
@@ -31,7 +31,7 @@ class LightsDrill(Drill):
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
         h, w = scene.labels.shape
         side = float(rng.uniform(0.35, 0.6)) * min(h, w)
-        ys, xs = np.nonzero((scene.labels >= 0) & (scene.room > 4 * scene.px_per_mm))
+        ys, xs = np.nonzero(scene.animal & (scene.room > 4 * scene.px_per_mm))
         if not len(ys):
             return None
         k = int(rng.integers(len(ys)))
@@ -81,8 +81,11 @@ def strongest(scene: Scene, middle: tuple[float, float], side: float) -> list[tu
     mm = scene.px_per_mm
     far, room = round(OFF_MM * mm), int(side / 2 + 3 * BROAD_MM * mm)
     x0, y0 = max(0, int(middle[0]) - room), max(0, int(middle[1]) - room)
-    light = np.ascontiguousarray(scene.lab[y0 : int(middle[1]) + room, x0 : int(middle[0]) + room, 0])
-    over = blur(light, FINE_MM * mm) - blur(light, BROAD_MM * mm)
+    there = np.s_[y0 : int(middle[1]) + room, x0 : int(middle[0]) + room]
+    light, animal = np.ascontiguousarray(scene.lab[there][..., 0]), scene.animal[there].astype(np.float32)
+    # Only against what is about it on the animal itself: at a rim a bright ground would count as light, or hide one.
+    over = blurred_within(light, animal, FINE_MM * mm) - blurred_within(light, animal, BROAD_MM * mm)
+    over = np.where(shrunk(animal > 0, RIM_MM * mm) > 0, over, -np.inf).astype(np.float32)
     # A light is the highest about itself: rows first, then columns, a square window costs little.
     highest = cv2.dilate(over, np.ones((2 * far + 1, 1), np.uint8))
     highest = cv2.dilate(highest, np.ones((1, 2 * far + 1), np.uint8))

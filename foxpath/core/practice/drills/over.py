@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene
+from foxpath.core.practice.scene import Scene, hair_shows
 from foxpath.core.practice.task import Pick, Score, Seen, Task, line, ring
 
 SURE, ALIKE = 0.9, 0.97
@@ -58,7 +58,8 @@ class OverDrill(Drill):
         tip = (x + half * float(np.cos(a)), y + half * float(np.sin(a)))
         h, w = scene.labels.shape
         for px, py in (root, tip):
-            if not (0 <= px < w and 0 <= py < h) or scene.labels[int(py), int(px)] != scene.labels[int(y), int(x)]:
+            inside = 0 <= px < w and 0 <= py < h and scene.labels[int(py), int(px)] == scene.labels[int(y), int(x)]
+            if not inside or not hair_shows(scene, px, py, max(0.6 * half, 2 * scene.px_per_mm)):
                 return None
         name = "feathers" if part.kind in ("feather", "plumage", "wing") else "hair"
         return root, tip, f"It grows from there to here: {name} nearer the root lies over what is further along."

@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.days.drying import LAYER_SD, PIGMENTS, PILE_SD, SYSTEMS, Film, Times, drying
 from foxpath.core.practice.drill import Drill
-from foxpath.core.practice.scene import Scene, Spot, spots
+from foxpath.core.practice.scene import Scene, Spot, apart, spots
 from foxpath.core.practice.task import Pick, Score, Seen, Task, ring
 
 PLAIN = {
@@ -15,6 +15,7 @@ PLAIN = {
 }  # fmt: skip
 """Kinds of pigment by a painter's word."""
 FILMS = ((16.0, "a thin scrub"), (31.0, "thin"), (61.0, "full"), (140.0, "thick"))
+OFF_MM = 15.0
 LEAST = 2.5
 """Two films of one studio differ by 0.31 in the logarithm of their times: under this factor the answer would be no better than a guess."""
 assert np.hypot(PILE_SD, LAYER_SD) * 2.05 * np.sqrt(2) < np.log(LEAST)
@@ -46,12 +47,17 @@ class WetnessDrill(Drill):
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
         places: list[Spot] = []
-        for spot in spots(scene, rng, 60, 4.0):
-            if all(spot.part != other.part for other in places):
+        for spot in spots(scene, rng, 24, 4.0):
+            # Of several parts, where there are several.
+            apart_mm = min((apart(spot.at, other.at) for other in places), default=np.inf) / scene.px_per_mm
+            if (
+                len(places) < 3
+                and apart_mm > OFF_MM
+                and (spot.part not in [p.part for p in places] or rng.random() < 0.2)
+            ):
                 places.append(spot)
         if len(places) < 3:
             return None
-        places = places[:3]
         dry = bool(rng.random() < 0.5)
         right = int(rng.integers(3))
         films = [a_film(scene.system, rng) for _ in range(3)]
