@@ -14,12 +14,15 @@ from foxpath.derive.subjects import EDGES
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import numpy as np
 from PIL import Image, ImageEnhance, ImageFilter
 
 from foxpath.core.clock import now
 from foxpath.core.days.studio import Laid
 from foxpath.core.edges import Border
+from foxpath.core.practice.weeks import Answered
 from foxpath.document import edits
+from foxpath.document import practice as kept
 from foxpath.document.model import Project
 from foxpath.document.pictures import reference_of
 from foxpath.window.look import theme
@@ -31,7 +34,7 @@ from foxpath.window.stops.days.stop import DaysStop
 from foxpath.window.stops.easel.stop import EaselStop
 from foxpath.window.stops.eyes import EyesStop
 from foxpath.window.stops.mixes.stop import MixesStop
-from foxpath.window.stops.passes import PassesStop
+from foxpath.window.stops.practice.stop import PracticeStop
 from foxpath.window.stops.progress.stop import ProgressStop
 from foxpath.window.stops.reference import ReferenceStop
 from foxpath.window.stops.reference.health import HealthFold
@@ -138,20 +141,6 @@ class Photographer:
         stop.open_page("eyes")
         window.picture.fit()
 
-    def schools(self) -> None:
-        """Two schools side by side."""
-        window = self.window
-        window.open_stop("passes")
-        stop = window.stop
-        assert isinstance(stop, PassesStop)
-        window.session.choose(role="whiskers")
-        stop.open_page("school")
-        self.settle()
-        stop.school.compare(on=True)
-        stop.school.list.chosen.emit("white-hair")
-        self.take("schools")
-        stop.open_page("pass")
-
     def feathers(self) -> None:
         """The jay's coverts, row over row."""
         self.window.open_demo("jay")
@@ -243,9 +232,38 @@ class Photographer:
         stop.stand_in()
         self.settle()
         self.take("progress")
+        self.practice()
         del os.environ["FOXPATH_NOW"]
         window.open_demo("fox")
         self.settle()
+
+    def practice(self) -> None:
+        """Take a spot of the growth drill, answered a little off, after eleven weeks of it."""
+        os.environ["FOXPATH_NOW"] = "2026-03-08T18:20"
+        rng, today = np.random.default_rng(5), now().date()
+        for k, back in enumerate((75, 68, 60, 52, 45, 38, 30, 22, 15, 8, 3)):
+            errors = np.abs(rng.normal(0, 26 * 0.9**k, 12))
+            day = today - timedelta(days=back)
+            kept.add(
+                [Answered(f"{day}T19:{n:02d}", "growth", n, bool(e < 20), error=float(e)) for n, e in enumerate(errors)]
+            )
+        window = self.window
+        window.open_demo("fox")
+        self.settle()
+        window.open_stop("practice")
+        self.settle()
+        stop = window.stop
+        assert isinstance(stop, PracticeStop)
+        for off in (4, 9, -12, 3, -22, 6, 13):
+            stop.go()
+            self.settle()
+            assert stop.answer is not None
+            assert stop.task is not None
+            stop.answer.value = float(stop.task.truth["degrees"]) + off
+            stop.go()
+            self.settle()
+        self.take("practice")
+        stop.leave()
 
     def run(self) -> None:
         """Take every picture."""
@@ -261,7 +279,6 @@ class Photographer:
         self.eyes()
         self.mixes()
         self.at("passes", "passes", role="restated")
-        self.schools()
         self.feathers()
         self.at("rehearsal", "rehearsal", role="whiskers")
         self.days()

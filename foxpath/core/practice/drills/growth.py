@@ -10,6 +10,8 @@ from foxpath.core.practice.task import Score, Seen, Task, Way, hair, ring
 
 SURE, ALIKE = 0.9, 0.97
 """What is asked about is known so well, and one direction within the spot."""
+RIM_MM = 20.0
+"""At the canvas's rim too little is shown about a spot."""
 SPOT_MM, ROOM_MM, SHOWN_MM, RING_MM, LEAST_RING_MM, HAIR_MM = 2.5, 5.0, 6.0, 30.0, 8.0, 12.0
 TURNS = 3
 """So many places are looked at for the one where the hair turns most: every third task lies at a crown or a bend."""
@@ -33,6 +35,8 @@ class GrowthDrill(Drill):
         turning = rng.random() < 0.34
         found = []
         free = scene.room > ROOM_MM * scene.px_per_mm
+        rim = int(RIM_MM * scene.px_per_mm)
+        free[:rim], free[-rim:], free[:, :rim], free[:, -rim:] = False, False, False, False
         hairy = np.array([part.hair and part.kind != "whisker" for part in scene.parts] + [False])
         ys, xs = np.nonzero(free & hairy[scene.labels])
         if not len(ys):
@@ -68,12 +72,11 @@ class GrowthDrill(Drill):
         if flipped:
             why = "It grows the other way: look for the tips that lie over what is behind them."
         elif abs(off) < 1:
-            why = f"The hair of {task.truth['part'].lower()} runs just there."
+            why = f"{task.truth['part']}: the hair runs just there."
         else:
             side = "clockwise" if off > 0 else "anticlockwise"
-            why = f"Yours is turned {abs(off):.0f}° {side} from the hair of {task.truth['part'].lower()}" + (
-                ", which turns here." if task.truth["turns"] > 0.03 else "."
-            )
+            turns = ", which turns here" if task.truth["turns"] > 0.03 else ""
+            why = f"{task.truth['part']}: yours is turned {abs(off):.0f}° {side} from the hair{turns}."
         long = float(task.truth["hair"])
         marks = (hair(at, true, long, "true", "the hair"), hair(at, answer, 1.15 * long, "you", "you"))
         return Score(max(0.0, 1 - abs(off) / 90), words, why, (Seen(abs(off) < 20, error=abs(off)),), marks)

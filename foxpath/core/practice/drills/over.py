@@ -98,7 +98,7 @@ class OverDrill(Drill):
         return (
             sides[mine],
             sides[1 - mine],
-            f"The hair of {front.name.lower()} points across the border and hangs over {back.name.lower()}.",
+            f"{front.name}: its hair points across the border and hangs over {back.name.lower()}.",
         )
 
     def score(self, task: Task, answer: Any) -> Score:

@@ -128,7 +128,7 @@ class Ground:
                 draw.stroke(p, draw.along(ax, ay, bx, by, 12), wide, 0.6, tone, "over_dark")
                 if not mark.radius:
                     draw.circle(p, ax, ay, 4.0, "over_light", "over_dark", 1.2)
-                self._words(p, view, mark.words, at[-1], 12, taken)
+                self._words(p, view, mark.words, at[-1], 12, taken, left=bx < ax)
             elif mark.kind == "line" and len(at) > 1 and (at[0] - at[-1]).manhattanLength() + len(at) > 3:
                 path = QPainterPath(at[0])
                 for point in at[1:]:
@@ -141,13 +141,17 @@ class Ground:
                 self._words(p, view, mark.words, at[0], 12, taken)
 
     @staticmethod
-    def _words(p: QPainter, view: Viewport, words: str, at: QPointF, off: float, taken: list[QRectF]) -> None:
+    def _words(
+        p: QPainter, view: Viewport, words: str, at: QPointF, off: float, taken: list[QRectF], *, left: bool = False
+    ) -> None:
+        """Write words beside a place, to its left or right first, where they lie on no others."""
         if not words:
             return
         wide = draw.width_of(words, 13, 500) + 16
-        for dx, dy, align in ((off, 4.6, "l"), (-off, 4.6, "r"), (0.0, -off - 4, "c"), (0.0, off + 16, "c")):
-            left = at.x() + dx - (wide if align == "r" else wide / 2 if align == "c" else 0)
-            box = QRectF(left, at.y() + dy - 16, wide, 24)
+        sides = ((off, 4.6, "l"), (-off, 4.6, "r"), (0.0, -off - 4, "c"), (0.0, off + 16, "c"))
+        for dx, dy, align in (sides[1], sides[0], *sides[2:]) if left else sides:
+            edge = at.x() + dx - (wide if align == "r" else wide / 2 if align == "c" else 0)
+            box = QRectF(edge, at.y() + dy - 16, wide, 24)
             if view.room.contains(box) and not any(box.intersects(other) for other in taken):
                 taken.append(draw.over_words(p, at.x() + dx, at.y() + dy, words, align, 13, view.room))  # type: ignore[arg-type]
                 return

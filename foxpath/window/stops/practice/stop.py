@@ -186,6 +186,11 @@ class PracticeStop(Stop):
         return self._task
 
     @property
+    def answer(self) -> Answering | None:
+        """The answer that is being given, or was."""
+        return self._answer
+
+    @property
     def score(self) -> Score | None:
         """What the last answer was worth; None while it is asked for."""
         return self._score
@@ -492,7 +497,7 @@ class PracticeStop(Stop):
     def _refresh_weeks(self) -> None:
         weeks, drill = self._weeks, self.drill
         standing = weeks.standings.get(drill.key) if weeks is not None else None
-        shown = standing is not None and bool(standing.days) and self._score is None and self._task is None
+        shown = standing is not None and bool(standing.days) and (self._score is not None or self._task is None)
         note = {
             "near": "within this, three times in four",
             "seen": "seen three times in four",
