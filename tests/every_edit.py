@@ -349,6 +349,11 @@ EDITS: dict[str, Edit] = {
     "say_touch": lambda p: edits.say_touch(p, _TOUCH),
     "judge_again": with_(lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]), edits.judge_again),
     "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
+    "follow_reference": with_(
+        lambda p: edits.depart(p, coated(p).id, "lit", warmth=4.0),
+        lambda p: edits.follow_reference(p, coated(p).id, "lit"),
+    ),
+    "depart": lambda p: edits.depart(p, coated(p).id, lightness=-7.0, strength=0.8),
     "set_client": lambda p: edits.set_client(p, "the lighthouse keeper"),
     "add_wish": lambda p: edits.add_wish(p, date(2026, 3, 1), "no snow"),
     "add_received": lambda p: edits.add_received(p, date(2026, 3, 1), "garden.jpg", "Runa", "show"),

@@ -6,11 +6,14 @@ import numpy as np
 
 from foxpath.core.arrays import F64, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.frame import Crop
 from foxpath.core.reference import read_picture
 from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
+from foxpath.core.reference.departures import Laid, changed, middle_values, weight_of
 from foxpath.core.reference.picture import Picture
 from foxpath.core.rehearsal.marks import Study, make_study
+from foxpath.core.zones import label_map
 from foxpath.derive.frames import map_frame
 from foxpath.derive.results import Results
 from foxpath.document.model import Project, Reference, as_array
@@ -29,10 +32,19 @@ def composed_key(results: Results, project: Project) -> Hashable:
     return (project.reference.digest, parts, project.mm_per_px)
 
 
-def picture_key(results: Results, project: Project) -> Hashable:
-    """Return the fingerprint of the reference as it is measured and shown: composed and corrected."""
+def measured_key(results: Results, project: Project) -> Hashable:
+    """Return the fingerprint of the reference as it is measured: composed and corrected."""
     key = composed_key(results, project)
     return key if project.correction.nothing else (key, project.correction)
+
+
+def picture_key(results: Results, project: Project) -> Hashable:
+    """Return the fingerprint of the reference as it is painted from: as it is measured, with the departures laid over it."""
+    key = measured_key(results, project)
+    if not project.departures:
+        return key
+    back = tuple((zone.id, zone.kind, zone.group, zone.depth) for zone in project.back_to_front())
+    return (key, project.departures, project.outlines, project.crop, project.mm_per_px, back)
 
 
 def composed_picture(results: Results, project: Project) -> Picture:
@@ -63,8 +75,8 @@ def white_gains(results: Results, project: Project) -> F64:
     return gains_of_light(correction.light_k) if correction.light_k is not None else np.ones(3)
 
 
-def working_picture(results: Results, project: Project) -> Picture:
-    """Return the reference as it is measured and shown: composed and corrected."""
+def measured_picture(results: Results, project: Project) -> Picture:
+    """Return the reference as it is measured: composed and corrected."""
     picture, correction = composed_picture(results, project), project.correction
     if correction.nothing:
         return picture
@@ -73,7 +85,48 @@ def working_picture(results: Results, project: Project) -> Picture:
         rgb = develop(picture, white_gains(results, project), correction.exposure, correction.lift)
         return Picture(rgb, picture.scale)
 
-    return results.memo.get(("working", picture_key(results, project)), make)
+    return results.memo.get(("working", measured_key(results, project)), make)
+
+
+def working_picture(results: Results, project: Project) -> Picture:
+    """Return the reference as it is painted from and shown: as it is measured, with the departures laid over it."""
+    picture = measured_picture(results, project)
+    if not project.departures:
+        return picture
+    return results.memo.get(("departed", picture_key(results, project)), lambda: _departed(project, picture))
+
+
+def _departed(project: Project, picture: Picture) -> Picture:
+    frame = map_frame(project)
+    zones = project.back_to_front()
+    labels = label_map(tuple(zone.shape for zone in zones), frame)
+    light = lab_from_rgb8(_scaled(picture, project.crop, frame.columns, frame.rows))[..., 0]
+    middles, far = middle_values(light, labels, len(zones)), distances(project)
+    places = {zone.id: k for k, zone in enumerate(zones)}
+    px_per_mm = 1 / frame.cell_mm
+    laid = []
+    for one in project.departures:
+        place = places.get(one.zone, -1)
+        weight = weight_of(one, place, labels, light, middles, far, px_per_mm)
+        laid.append(Laid(one, weight, float(middles[place])))
+    crop, k = project.crop, picture.scale
+    box = (crop.x * k, crop.y * k, crop.width * k, crop.height * k)
+    return Picture(changed(picture.rgb, laid, box, 1 / (project.mm_per_px / k)), k)
+
+
+def distances(project: Project) -> F64:
+    """Return how far back every zone lies, back to front: backgrounds 1 to 0.5 by their planes, a farther animal up to 0.6, the nearest 0."""
+    zones = project.back_to_front()
+    made = np.zeros(len(zones))
+    grounds = [k for k, zone in enumerate(zones) if zone.kind == "background"]
+    for rank, k in enumerate(grounds):
+        made[k] = 1 - 0.5 * rank / max(len(grounds) - 1, 1)
+    others = [k for k in range(len(zones)) if k not in grounds]
+    nearest = {zones[k].group: k for k in others}
+    order = sorted(nearest, key=lambda group: -nearest[group])
+    for k in others:
+        made[k] = 0.6 * order.index(zones[k].group) / max(len(order) - 1, 1)
+    return made
 
 
 def cropped_picture(results: Results, project: Project, columns: int, rows: int) -> Rgb8:
@@ -83,11 +136,18 @@ def cropped_picture(results: Results, project: Project, columns: int, rows: int)
 
 
 def scaled_picture(results: Results, project: Project, columns: int, rows: int) -> Rgb8:
-    """Return the crop of the reference brought to a size in pixels, not remembered."""
+    """Return the crop of the reference as it is painted from, brought to a size in pixels, not remembered."""
+    return _scaled(working_picture(results, project), project.crop, columns, rows)
+
+
+def scaled_measured(results: Results, project: Project, columns: int, rows: int) -> Rgb8:
+    """Return the crop of the reference as it is measured, brought to a size in pixels, not remembered."""
+    return _scaled(measured_picture(results, project), project.crop, columns, rows)
+
+
+def _scaled(picture: Picture, crop: Crop, columns: int, rows: int) -> Rgb8:
     import cv2
 
-    picture = working_picture(results, project)
-    crop = project.crop
     k = picture.scale
     x0, y0 = round(crop.x * k), round(crop.y * k)
     x1, y1 = max(x0 + 1, round((crop.x + crop.width) * k)), max(y0 + 1, round((crop.y + crop.height) * k))

@@ -30,6 +30,7 @@ from foxpath.core.passes import WAYS, PassEdit, School, Ways
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.progress.touches import Touch, sound_touches
 from foxpath.core.reference import fitted
+from foxpath.core.reference.departures import Departure, sound_departures
 from foxpath.document.model import CanvasPhoto, Comb, Drawing, Lent, Project, Reference, Zone
 from foxpath.document.photos import sound_photos
 from foxpath.document.pictures import entry_name, reference_of
@@ -52,7 +53,9 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
     Touch: ("word", "text", "tool", "pile", "minutes", "dry", "photo", "day"),
     CanvasPhoto: ("after", "corners", "spots"),
+    Departure: ("side", "lightness", "strength", "warmth", "redness", "contrast", "soft_mm", "note"),
     Project: (
+        "departures",
         "own_school",
         "ways",
         "noted",
@@ -306,6 +309,7 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
                 commission=sound_commission(made.commission),
                 photos=sound_photos(made.photos),
                 touches=sound_touches(made.touches),
+                departures=sound_departures(made.departures),
             )
         )
     )

@@ -30,6 +30,7 @@ from foxpath.core.progress.touches import Touch
 from foxpath.core.reference import mm_per_px
 from foxpath.core.reference.compose import Pose
 from foxpath.core.reference.correction import Correction
+from foxpath.core.reference.departures import Departure
 from foxpath.core.reference.fit import FINEST_MM
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes, Grid
@@ -461,6 +462,8 @@ class Project:
     shelf : tuple of Lent
         Further pictures.
     correction : Correction
+    departures : tuple of Departure
+        Where the painting differs from the reference on purpose, laid one after the other.
     seeing : Seeing
     spots : Pairs
         The chain of spots that are judged against one another, reference pixels.
@@ -516,6 +519,7 @@ class Project:
     main_note: str = field(default="", metadata=PLAIN)
     shelf: tuple[Lent, ...] = field(default=(), metadata=holds(pictures=True))
     correction: Correction = field(default_factory=Correction, metadata=PLAIN)
+    departures: tuple[Departure, ...] = field(default=(), metadata=holds(owner="zone"))
     seeing: Seeing = field(default_factory=Seeing, metadata=PLAIN)
     spots: Pairs = field(default=(), metadata=holds(pixels=True))
     spot_mm: float = field(default=2.0, metadata=PLAIN)
@@ -548,6 +552,10 @@ class Project:
             x, y = np.mean(eyes, axis=0)
             return float(x), float(y)
         return self.crop.x + self.crop.width / 2, self.crop.y + self.crop.height * 0.38
+
+    def departure(self, zone: str, side: str = "all") -> Departure | None:
+        """Return how a part, or the whole canvas with an empty id, departs from the reference; None where it does not."""
+        return next((one for one in self.departures if (one.zone, one.side) == (zone, side)), None)
 
     def photo(self, photo_id: str) -> CanvasPhoto | None:
         """Return the photograph of the canvas with this id, or None."""

@@ -23,7 +23,7 @@ from foxpath.core.frame import Frame
 from foxpath.core.reference.light import toward
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
-from foxpath.derive.pictures import picture_key, scaled_picture, study_of
+from foxpath.derive.pictures import measured_key, picture_key, scaled_measured, study_of
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of, shapes_of
 from foxpath.document.model import BARE, Project, as_array
@@ -123,13 +123,13 @@ def edge_readings(
     """Return every border's width in the photograph, mm on the canvas, by the indices of its zones."""
     import cv2
 
-    key = ("edge readings", picture_key(results, project), project.outlines, project.crop, project.mm_per_px)
+    key = ("edge readings", measured_key(results, project), project.outlines, project.crop, project.mm_per_px)
 
     def make() -> dict[tuple[int, int], EdgeReading]:
         crop = project.crop
         scale = min(1.0, EDGE_PX / max(crop.width, crop.height))
         columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
-        grey = cv2.cvtColor(scaled_picture(results, project, columns, rows), cv2.COLOR_RGB2GRAY).astype(np.float32)
+        grey = cv2.cvtColor(scaled_measured(results, project, columns, rows), cv2.COLOR_RGB2GRAY).astype(np.float32)
         k = columns / crop.width
         mm = project.mm_per_px / k
         found = {}

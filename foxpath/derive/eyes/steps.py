@@ -11,7 +11,7 @@ from foxpath.core.rehearsal.eyes import eye_room, step_pictures
 from foxpath.core.reporting import Progress
 from foxpath.core.units import mm_words
 from foxpath.derive.eyes.reading import extent_of, eye_key, eye_plan
-from foxpath.derive.pictures import working_picture
+from foxpath.derive.pictures import measured_picture
 from foxpath.derive.results import Results
 from foxpath.document.edits import eye_zone
 from foxpath.document.model import Project
@@ -54,7 +54,7 @@ class FindEye:
         """Return the eye. Raises `InputError` when nothing there looks like one."""
         progress.at(0.1, "looking for the eye")
         project = self.project
-        picture = working_picture(self.results, project)
+        picture = measured_picture(self.results, project)
         zone = eye_zone(project, self.at)
         opening = zone.shape.outline() if zone is not None else None
         others = [one.iris for one in project.eyes if float(one.iris.share_of(np.array([self.at]))[0]) > 1]

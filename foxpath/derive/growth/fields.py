@@ -27,7 +27,7 @@ from foxpath.core.growth import (
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones import Prior, fill
 from foxpath.derive.frames import growth_frame
-from foxpath.derive.pictures import picture_key, picture_of, scaled_picture
+from foxpath.derive.pictures import measured_key, picture_of, scaled_measured
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import growing, mask_key, mask_of, subject_of, zone_index
 from foxpath.document.model import Comb, Lent, Mark, Project, Zone, as_array
@@ -96,7 +96,7 @@ def _read_growth_key(results: Results, project: Project, index: int, frame: Fram
 
 def evidence_key(results: Results, project: Project, frame: Frame) -> Hashable:
     """Return the fingerprint of what the picture says about the growth."""
-    return ("evidence", picture_key(results, project), frame)
+    return ("evidence", measured_key(results, project), frame)
 
 
 def evidence_of(results: Results, project: Project, progress: Progress = SILENT) -> Evidence:
@@ -107,7 +107,7 @@ def evidence_of(results: Results, project: Project, progress: Progress = SILENT)
         crop = project.crop
         scale = min(1.0, EVIDENCE_PX / max(crop.width, crop.height))
         columns, rows = max(16, round(crop.width * scale)), max(16, round(crop.height * scale))
-        rgb = scaled_picture(results, project, columns, rows)
+        rgb = scaled_measured(results, project, columns, rows)
         return read_evidence(rgb, frame.rows, frame.columns, crop.width / columns, progress)
 
     return results.memo.get(evidence_key(results, project, frame), make)

@@ -13,7 +13,7 @@ from foxpath.core.units import mm_words
 from foxpath.derive.frames import growth_frame
 from foxpath.derive.growth.fields import EVIDENCE_PX, evidence_of, growth_key, growth_of
 from foxpath.derive.lengths.field import SHOWN
-from foxpath.derive.pictures import scaled_picture
+from foxpath.derive.pictures import scaled_measured
 from foxpath.derive.results import Results
 from foxpath.document.model import Project, Zone
 
@@ -83,7 +83,7 @@ def suggested_of(results: Results, project: Project, index: int, progress: Progr
         if not seen.any():
             return None
         coherence = float(evidence.coherence[at][window][seen].mean())
-        return visible_hair(log_luminance(scaled_picture(results, project, *size)), scale, field, shown, coherence)
+        return visible_hair(log_luminance(scaled_measured(results, project, *size)), scale, field, shown, coherence)
 
     key = ("visible hair", growth_key(results, project, index, growth_frame(project)))
     seen: Visible | None = results.memo.get(key, make)

@@ -12,7 +12,7 @@ from foxpath.core.arrays import F32, Rgb8
 from foxpath.core.findings import Finding
 from foxpath.core.reference.health import Health
 from foxpath.core.reporting import SILENT
-from foxpath.derive.pictures import working_picture
+from foxpath.derive.pictures import measured_picture
 from foxpath.derive.reference.inspection import Inspect, Inspection
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
@@ -107,7 +107,7 @@ def inspect_into(project: Project, folder: Path) -> Inspection:
     results = Results()
     inspection = Inspect(results, project)(SILENT)
     record = record_of(inspection)
-    worked = working_picture(results, project).rgb
+    worked = measured_picture(results, project).rgb
     record["worked_on_px"] = [worked.shape[1], worked.shape[0]]
     reference = project.reference
     scale = MAP_PX / max(reference.width, reference.height)

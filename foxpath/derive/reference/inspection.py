@@ -20,7 +20,7 @@ from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.units import mm_words
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.frames import map_frame
-from foxpath.derive.pictures import composed_picture, cropped_picture, picture_key, working_picture
+from foxpath.derive.pictures import composed_picture, cropped_picture, measured_key, measured_picture, picture_key
 from foxpath.derive.reference.seeing import spot_lab
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of, subject_of
@@ -149,7 +149,7 @@ class Inspect:
 
 def health_of(results: Results, project: Project, progress: Progress = SILENT) -> Health:
     """Return the health of a project's reference, in pixels of the file."""
-    source, shown = composed_picture(results, project), working_picture(results, project)
+    source, shown = composed_picture(results, project), measured_picture(results, project)
     grey = None
     correction = project.correction
     if correction.grey is not None:
@@ -161,7 +161,7 @@ def health_of(results: Results, project: Project, progress: Progress = SILENT) -
         k = np.float32(1 / source.scale)
         return made if k == 1 else replace(made, blur_map=frozen(made.blur_map * k), blur_px=made.blur_px * float(k))
 
-    health = results.memo.get(("health", picture_key(results, project)), make)
+    health = results.memo.get(("health", measured_key(results, project)), make)
     if len(project.zones) < 2:
         return health
     return near_and_far(health, _subject_over_all(results, project))

@@ -12,7 +12,7 @@ from foxpath.core.frame import Crop, Frame
 from foxpath.core.reference.transfer import picture_lines, without
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
-from foxpath.derive.pictures import cropped_picture, picture_key, working_picture
+from foxpath.derive.pictures import measured_key, measured_picture, scaled_measured
 from foxpath.derive.reference.inspection import READ_CELLS
 from foxpath.derive.reference.seeing import Look, halves
 from foxpath.derive.results import Results
@@ -40,13 +40,13 @@ def lines_of(results: Results, project: Project) -> tuple[Points, ...]:
 def _picture_lines(results: Results, project: Project) -> tuple[Points, ...]:
     lengths = [project.coat_of(z).length_mm for z in project.zones if z.kind_of().hair and z.kind != "whisker"]
     hair_px = (float(np.median(lengths)) if lengths else 12.0) / project.mm_per_px
-    key = ("lines", picture_key(results, project), project.crop, round(hair_px, 1), project.outlines)
+    key = ("lines", measured_key(results, project), project.crop, round(hair_px, 1), project.outlines)
 
     def make() -> tuple[Points, ...]:
         crop = project.crop
         scale = min(1.0, 1600 / max(crop.width, crop.height))
         columns, rows = max(1, round(crop.width * scale)), max(1, round(crop.height * scale))
-        rgb = cropped_picture(results, project, columns, rows)
+        rgb = scaled_measured(results, project, columns, rows)
         frame = Frame.over(crop, project.mm_per_px, READ_CELLS)
         labels, zones = labels_of(results, project, frame), project.back_to_front()
         alone = len(zones) < 2
@@ -152,7 +152,7 @@ class SaveSeen:
     def seen(self) -> tuple[Rgb8, float]:
         """Return the picture, and its pixels for a millimetre of the canvas."""
         project = self.project
-        levels = halves(working_picture(self.results, project).rgb)
+        levels = halves(measured_picture(self.results, project).rgb)
         whole = Crop(0, 0, project.reference.width, project.reference.height)
         part = whole if self.whole else project.crop
         scale = levels[0].shape[1] / whole.width * min(1.0, (MOST_PIXELS / (part.width * part.height)) ** 0.5)

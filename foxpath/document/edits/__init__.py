@@ -28,6 +28,7 @@ from foxpath.document.edits.days import (
     take_busy,
     take_plan,
 )
+from foxpath.document.edits.departures import depart, follow_reference
 from foxpath.document.edits.edges import add_stretch, clear_edge, remove_stretch, set_edge, set_stretch
 from foxpath.document.edits.eyes import (
     add_eye,
@@ -193,10 +194,12 @@ __all__ = [
     "clear_edge",
     "correct",
     "cut_lent",
+    "depart",
     "draw_line",
     "drop_drawing",
     "end_step",
     "eye_zone",
+    "follow_reference",
     "forget_catchlights",
     "forget_drying",
     "forget_log",
