@@ -31,6 +31,8 @@ LONGEST = (
     "cli.test_commands",
     "window.stops.test_easel",
     "derive.rehearsal.test_panel",
+    "window.stops.test_practice",
+    "core.practice.test_drills",
     "window.test_everyone",
     "window.stops.test_reference",
     "document.test_every_edit",

@@ -100,14 +100,14 @@ def _departed(project: Project, picture: Picture) -> Picture:
     frame = map_frame(project)
     zones = project.back_to_front()
     labels = label_map(tuple(zone.shape for zone in zones), frame)
-    light = lab_from_rgb8(_scaled(picture, project.crop, frame.columns, frame.rows))[..., 0]
-    middles, far = middle_values(light, labels, len(zones)), distances(project)
+    lab = lab_from_rgb8(_scaled(picture, project.crop, frame.columns, frame.rows))
+    middles, far = middle_values(lab, labels, len(zones)), distances(project)
     places = {zone.id: k for k, zone in enumerate(zones)}
     px_per_mm = 1 / frame.cell_mm
     laid = []
     for one in project.departures:
         place = places.get(one.zone, -1)
-        weight = weight_of(one, place, labels, light, middles, far, px_per_mm)
+        weight = weight_of(one, place, labels, lab, middles, far, px_per_mm)
         laid.append(Laid(one, weight, float(middles[place])))
     crop, k = project.crop, picture.scale
     box = (crop.x * k, crop.y * k, crop.width * k, crop.height * k)

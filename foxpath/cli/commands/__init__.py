@@ -40,6 +40,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("mixes", "Plan the piles of a painting: mixes.json, mixes.csv and swatches.pdf."),
     Command("plan", "Write every sheet, and plan.json with all numbers."),
     Command("rehearse", "Draw the painting as it stands after each pass."),
+    Command(
+        "depart", "Let parts depart from the reference on purpose: reference, changed and difference side by side."
+    ),
     Command("days", "Plan the sittings of a painting from drying, free time and a deadline: days.json, days.ics."),
     Command("compare", "Rehearse a painting in several schools, side by side."),
     Command("painted", "Note what a pass took; later estimates learn from it."),

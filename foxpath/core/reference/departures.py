@@ -11,8 +11,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Labels, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Bool, Labels, Rgb8, frozen
 from foxpath.core.errors import InputError
+from foxpath.core.progress.small import blurred_within
 
 SIDES = {"all": "all of it", "lit": "its lit side", "shadow": "its shadow side", "far": "by distance"}
 """What of a part is meant, by the key it is stored under; by distance is said of the whole canvas only."""
@@ -27,6 +28,8 @@ RANGES: dict[str, tuple[float, float]] = {
 MOST = 200
 SOFT_RIM_MM = 1.2
 """Over so much a shift fades out at the border of its part: none shows as a line."""
+HANG_MM, UNLIKE, LEAST_GROUND = 36.0, 6.0, 40
+"""How far hair hangs over a border, from which CIELAB distance on it is not like the ground, and the pixels that tell what the ground is like."""
 BROAD_MM, TURN_L = 10.0, 9.0
 """Blur at which a lit side is told from a shadow side, and the L* over which one turns into the other."""
 BAND = 512
@@ -122,14 +125,15 @@ def sound_departures(found: Sequence[Departure]) -> tuple[Departure, ...]:
     return tuple(made.values())
 
 
-def middle_values(light: F32, labels: Labels, parts: int) -> F64:
+def middle_values(lab: F32, labels: Labels, parts: int) -> F64:
     """Return the middle L* of every part, and of the whole canvas last, (parts + 1,)."""
+    light = lab[..., 0]
     made = [float(np.median(light[labels == k])) if (labels == k).any() else 50.0 for k in range(parts)]
     return np.array([*made, float(np.median(light))])
 
 
 def weight_of(
-    one: Departure, place: int, labels: Labels, light: F32, middles: F64, distance: F64, px_per_mm: float
+    one: Departure, place: int, labels: Labels, lab: F32, middles: F64, distance: F64, px_per_mm: float
 ) -> F32:
     """Return how far a departure holds everywhere, (h, w) 0 to 1.
 
@@ -139,8 +143,8 @@ def weight_of(
     place : int
         Its part among `labels`; -1 for the whole canvas.
     labels : (h, w) int
-    light : (h, w) float32
-        L* of the reference.
+    lab : (h, w, 3) float32
+        CIELAB of the reference.
     middles : (n + 1,) float64
         As `middle_values`.
     distance : (n,) float64
@@ -148,18 +152,75 @@ def weight_of(
     px_per_mm : float
         Of the grid.
     """
-    inside = (labels == place).astype(np.float32) if place >= 0 else np.ones(labels.shape, np.float32)
     if one.side == "far":
-        far = np.concatenate([distance, [1.0]]).astype(np.float32)
-        inside = far[labels]
-    sigma = SOFT_RIM_MM * px_per_mm / 2
-    if sigma > 0.3 and (place >= 0 or one.side == "far"):
-        inside = np.asarray(cv2.GaussianBlur(inside, (0, 0), sigma, borderType=cv2.BORDER_REPLICATE), np.float32)
+        back = np.concatenate([distance, [1.0]]).astype(np.float32)[labels]
+        inside = np.zeros(labels.shape, np.float32)
+        for value in np.unique(back[back > 0]):
+            inside += value * belongs(back == value, back < value, lab, px_per_mm)
+    elif place >= 0:
+        inside = belongs(labels == place, labels > place, lab, px_per_mm)
+    else:
+        inside = np.ones(labels.shape, np.float32)
     if one.side in ("lit", "shadow"):
-        broad = cv2.GaussianBlur(light, (0, 0), max(0.5, BROAD_MM * px_per_mm / 2.4), borderType=cv2.BORDER_REPLICATE)
+        broad = cv2.GaussianBlur(
+            np.ascontiguousarray(lab[..., 0]),
+            (0, 0),
+            max(0.5, BROAD_MM * px_per_mm / 2.4),
+            borderType=cv2.BORDER_REPLICATE,
+        )
         lit = np.clip(0.5 + (broad - middles[place]) / TURN_L, 0, 1)
         inside = inside * (lit if one.side == "lit" else 1 - lit)
-    return np.asarray(inside, np.float32)
+    return np.asarray(np.clip(inside, 0, 1), np.float32)
+
+
+def belongs(mask: Bool, front: Bool, lab: F32, px_per_mm: float) -> F32:
+    """Return how far every pixel belongs to a part, (h, w) 0 to 1: hair of what lies in front hangs out over it, and its own over what lies behind.
+
+    Parameters
+    ----------
+    mask, front : (h, w) bool
+        The part by its outline, and all that lies in front of it.
+    lab : (h, w, 3) float32
+    px_per_mm : float
+    """
+    own = mask.astype(np.float32)
+    if not mask.any():
+        return own
+    sigma = max(0.4, SOFT_RIM_MM * px_per_mm / 2)
+    soft = np.asarray(cv2.GaussianBlur(own, (0, 0), sigma, borderType=cv2.BORDER_REPLICATE), np.float32)
+    behind = ~(mask | front)
+    lost: Any = hanging(mask, front, lab, px_per_mm) if front.any() else 0.0
+    gained = hanging(behind, mask, lab, px_per_mm) if behind.any() else 0.0
+    if front.any():
+        # Nor does the soft rim reach in under what hangs over it.
+        side = 2 * round(2 * sigma) + 1
+        lost = np.where(front, cv2.dilate(lost, np.ones((side, side), np.uint8)), lost)
+    return np.asarray(np.clip(np.maximum(soft * (1 - lost), gained), 0, 1), np.float32)
+
+
+def hanging(ground: Bool, over: Bool, lab: F32, px_per_mm: float) -> F32:
+    """Return how surely hair of one part lies over another beyond its outline, (h, w) 0 to 1: what there is not like the ground thereabouts.
+
+    Where the ground is as restless as hair itself, nothing is said of it.
+
+    Parameters
+    ----------
+    ground, over : (h, w) bool
+        What lies behind, and what may hang over it.
+    lab : (h, w, 3) float32
+    px_per_mm : float
+    """
+    wide = HANG_MM * px_per_mm
+    away = cv2.distanceTransform((~over).astype(np.uint8), cv2.DIST_L2, 3)
+    sure = (ground & (away > 0.6 * wide)).astype(np.float32)
+    if sure.sum() < LEAST_GROUND:
+        return np.zeros(ground.shape, np.float32)
+    mean = blurred_within(lab, sure, wide)
+    off = np.linalg.norm(lab - mean, axis=-1)
+    spread = np.sqrt(np.maximum(blurred_within(np.asarray(off**2, np.float32), sure, wide), 0))
+    unlike = np.clip((off - UNLIKE - 1.6 * spread) / UNLIKE, 0, 1)
+    fade = np.clip(2 - 2 * away / wide, 0, 1) * ground
+    return np.asarray(unlike * fade, np.float32)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -214,7 +275,8 @@ def _shifted(lab: F32, laid: Laid, weight: F32, px_per_mm: float) -> F32:
     new = lab
     sigma = one.soft_mm * px_per_mm / 2.4
     if sigma > 0.3:
-        new = np.asarray(cv2.GaussianBlur(new, (0, 0), sigma, borderType=cv2.BORDER_REPLICATE), np.float32)
+        # Within the part alone: a soft background must not draw the animal's colour out over its rim.
+        new = blurred_within(lab, np.maximum(weight, 1e-3), sigma)
     light = (new[..., 0] - laid.middle) * one.contrast + laid.middle + one.lightness
     red = new[..., 1] * one.strength + one.redness + RED_OF_WARM * one.warmth
     yellow = new[..., 2] * one.strength + one.warmth

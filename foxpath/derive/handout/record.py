@@ -158,6 +158,7 @@ def zones(told: Told) -> dict[str, Any]:
             "marks_mm": [round(fact.coat.length_mm * share, 2) for share in fact.lengths],
             "form": zone.form.kind or None,
             "animal": zone.group or None,
+            "departs": {one.side: one.words() for one in project.departures if one.zone == zone.id},
             "brushes": {
                 plan.role.key: {"brush": plan.brushes[index].brush.words(), "as": plan.brushes[index].made_as}
                 for plan in passes

@@ -131,7 +131,7 @@ def _section(name: str, keys: Keys) -> QWidget:
     """Return a section: its name over a rule, and a row for each key."""
     box = QWidget()
     grid = QGridLayout(box)
-    grid.setContentsMargins(0, 10, 0, 0)
+    grid.setContentsMargins(0, 8, 0, 0)
     grid.setHorizontalSpacing(10)
     grid.setVerticalSpacing(3)
     title = QLabel(name)

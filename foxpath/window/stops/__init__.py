@@ -70,8 +70,7 @@ STOPS: tuple[StopSpec, ...] = (
         (
             ("drag", "comb, root to tip"),
             ("click", "choose a comb"),
-            ("T", "turn root and tip"),
-            ("Delete", "drop the comb"),
+            ("T  Delete", "turn, drop the comb"),
             ("1 to 4", "comb, parting, crown, away"),
             ("S", "flow or hairs"),
         ),
@@ -101,8 +100,7 @@ STOPS: tuple[StopSpec, ...] = (
         "Mixes",
         "mixes.stop:MixesStop",
         (
-            ("click", "a pile, or a spot of the picture"),
-            ("Shift click", "a spot more of the chain"),
+            ("click  Shift", "a pile or spot, one more"),
             ("Left Right", "pile before, pile after"),
             ("M", "it is mixed"),
             ("1 to 4", "piles, tubes, spots, layers"),
@@ -113,7 +111,7 @@ STOPS: tuple[StopSpec, ...] = (
         "rehearsal",
         "Rehearsal",
         "rehearsal.stop:RehearsalStop",
-        (("P", "play this pass"), ("hold B", "before this pass"), ("hold R", "the reference")),
+        (("P", "play this pass"), ("hold B  R", "before it, the reference")),
     ),
     StopSpec(
         "days",
@@ -122,8 +120,7 @@ STOPS: tuple[StopSpec, ...] = (
         (
             ("Left Right", "sitting before, sitting after"),
             ("Shift Left Right", "move the sitting a day"),
-            ("H", "hold it there, or let it go"),
-            ("X", "keep that day free"),
+            ("H  X", "hold it there, keep the day free"),
             ("drag", "a sitting to another day"),
             ("1 to 4", "plan, sitting, time, paint"),
         ),
@@ -140,8 +137,7 @@ STOPS: tuple[StopSpec, ...] = (
         "progress.stop:ProgressStop",
         (
             ("Up Down", "touch-up before, touch-up after"),
-            ("T  K", "to do, keep it on purpose"),
-            ("D  Delete", "done, strike it out"),
+            ("T K D Delete", "to do, keep, done, strike out"),
             ("hold B  E", "the plan, the photograph before"),
             ("Shift drag", "leave an area alone"),
         ),
@@ -152,10 +148,8 @@ STOPS: tuple[StopSpec, ...] = (
         "practice.stop:PracticeStop",
         (
             ("Enter", "begin, that is it, next"),
-            ("1 to 9", "choose an answer"),
-            ("arrows", "turn the hair, set the grey"),
-            ("Backspace", "take the last away"),
-            ("Esc", "stop here"),
+            ("1 to 9  arrows", "choose, turn, set"),
+            ("Backspace  Esc", "take back, stop"),
         ),
     ),
 )

@@ -4,6 +4,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from foxpath.core.arrays import Rgb8
 from foxpath.core.cautions import cautions_for
 from foxpath.core.mixes.palette import Palette
 from foxpath.core.passes import PassEdit, PassPlan, brush_words
@@ -20,6 +21,7 @@ from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.on_picture import Point
+from foxpath.window.stops.passes.changes import ChangesPanel
 from foxpath.window.stops.passes.ladder import Cards, Facts, Ladder
 from foxpath.window.stops.passes.paint import PaintPanel
 from foxpath.window.stops.passes.school import SchoolPanel
@@ -31,7 +33,7 @@ COVER = Scale(0, 8, percent, step=0.05)
 SHARE = Scale(0.1, 4, percent, ratio=True)
 SPREAD_SHARE = Scale(0, 4, percent, step=0.05)
 BRUSH = Scale(0.2, 100, mm_words, ratio=True)
-PAGES = [("pass", "this pass"), ("school", "school"), ("values", "values")]
+PAGES = [("pass", "this pass"), ("school", "school"), ("values", "values"), ("changes", "changes")]
 
 
 class PassesStop(Stop):
@@ -102,6 +104,9 @@ class PassesStop(Stop):
         self.brushes = Words("", 13, "text")
         self.study = Study(self.session)
         self.study.changed.connect(self._study_changed)
+        self.changes = ChangesPanel(self.session)
+        self.changes.changed.connect(self._changes_changed)
+        self.changes.chosen.connect(self._choose_part)
         self.cards_head = Section("What to do", "part by part, in this order")
         self.cards = Cards()
         self.back = Button("Back to the plan")
@@ -130,10 +135,10 @@ class PassesStop(Stop):
             self.caution,
         )
         self.schooling = column(self.school, self.ways)
-        return panel(self.next, self.turns, self.empty, self.one, self.schooling, self.study)
+        return panel(self.next, self.turns, self.empty, self.one, self.schooling, self.study, self.changes)
 
     def open_page(self, code: str) -> None:
-        """Open the page of the pass, of the school, or of the values."""
+        """Open the page of the pass, of the school, of the values, or of the changes."""
         if code != "school" and self.school.comparing:
             self.school.compare(on=False)
         self.page = code
@@ -152,6 +157,17 @@ class PassesStop(Stop):
         if self.session.project is not None and self.session.chosen.stop == self.code:
             self.refresh()
         self.picture.update()
+
+    def _changes_changed(self) -> None:
+        self.restated.emit()
+        self.picture.update()
+
+    def _choose_part(self, zone: str) -> None:
+        self.session.choose(zone=zone)
+
+    def own_picture(self, compare: str) -> Rgb8 | None:
+        """Return the reference as it is, changed, or what differs, while the page of changes shows one of them."""
+        return self.changes.picture() if self.page == "changes" and not compare else None
 
     def _study_changed(self) -> None:
         self.picture.update()
@@ -196,7 +212,12 @@ class PassesStop(Stop):
         known = plan is not None and readings is not None and project is not None
         self.empty.setVisible(not known)
         self.turns.setVisible(known)
-        for code, body in (("pass", self.one), ("school", self.schooling), ("values", self.study)):
+        for code, body in (
+            ("pass", self.one),
+            ("school", self.schooling),
+            ("values", self.study),
+            ("changes", self.changes),
+        ):
             body.setVisible(known and code == self.page)
         if plan is None or readings is None or project is None:
             self.next.set_words("Outline the animal first", "Passes are made from zones.", "Zones")
@@ -207,6 +228,8 @@ class PassesStop(Stop):
             self.school.refresh(project)
             self.ways.refresh(project)
             self.ways.setVisible(not self.school.comparing)
+        elif self.page == "changes" and project is not None:
+            self.changes.refresh(project)
         elif self.page == "values":
             self.study.refresh()
         else:

@@ -1,0 +1,189 @@
+"""Departures on the bench of Passes: where the painting differs from its reference on purpose, part by part."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QWidget
+
+from foxpath.core.arrays import Rgb8
+from foxpath.core.reference.departures import AIR, RANGES, SIDES, Departure
+from foxpath.core.units import mm_words, percent
+from foxpath.derive.reference.changes import Changes, ReadChanges
+from foxpath.document import edits
+from foxpath.document.model import Project
+from foxpath.window.bench.bench import stack
+from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.controls import Choice, Measure, Scale
+from foxpath.window.bench.rows import Row, Section, TallRows, Words
+from foxpath.window.work.session import Session
+
+
+def _signed(unit: str) -> object:
+    return lambda v: f"{v:+.0f} {unit}".strip() if abs(v) >= 0.5 else "0"
+
+
+SCALES = {
+    "lightness": ("Lighter", Scale(*RANGES["lightness"], _signed("L*"), step=1)),  # type: ignore[arg-type]
+    "strength": ("Strength", Scale(*RANGES["strength"], percent, step=0.05)),
+    "warmth": ("Warmer", Scale(*RANGES["warmth"], _signed("b*"), step=1)),  # type: ignore[arg-type]
+    "redness": ("Redder", Scale(*RANGES["redness"], _signed("a*"), step=1)),  # type: ignore[arg-type]
+    "contrast": ("Contrast", Scale(*RANGES["contrast"], percent, step=0.05)),
+    "soft_mm": ("Softer", Scale(*RANGES["soft_mm"], mm_words, step=0.5)),
+}
+SHOWN = (("", "painting"), ("reference", "reference"), ("changed", "changed"), ("difference", "difference"))
+SHORT = {"all": "all", "lit": "lit side", "shadow": "shadow", "far": "distance"}
+
+
+class ChangesPanel(QWidget):
+    """What a part is to differ by; the chosen part, else the whole canvas."""
+
+    changed = Signal()
+    """Another picture is shown."""
+    chosen = Signal(str)
+    """A part was chosen from the list."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.side, self.shows = "all", ""
+        self.head = Section("Departs from the reference", "")
+        self.words = Words("", 12.5)
+        self.sides = {
+            False: Choice([(key, SHORT[key]) for key in SIDES if key != "far"], "which side"),
+            True: Choice([(key, SHORT[key]) for key in SIDES], "which side"),
+        }
+        for choice in self.sides.values():
+            choice.chosen.connect(self._use_side)
+        self.measures = {name: Measure(words, scale) for name, (words, scale) in SCALES.items()}
+        for name, measure in self.measures.items():
+            measure.setObjectName(name)
+            measure.changed.connect(self._measure)
+            measure.reset.connect(self._reset)
+        self.acts = Buttons([("back", "As the reference"), ("air", "Farther: paler")], 2)
+        self.acts.clicked.connect(self._act)
+        self.show_head = Section("Shown", "hold R for the reference")
+        self.shown = Choice(list(SHOWN), "what is shown")
+        self.shown.chosen.connect(self._show)
+        self.list_head = Section("Departures", "one laid over the other")
+        self.list = TallRows("departures")
+        self.list.chosen.connect(self._choose)
+        self._changes: tuple[Project, Changes] | None = None
+        self._asked: Project | None = None
+        stack(
+            self, self.head, self.words, *self.sides.values(), *self.measures.values(), self.acts, self.show_head, self.shown, self.list_head, self.list,
+        )  # fmt: skip
+
+    @property
+    def zone(self) -> str:
+        """The part it speaks of; empty for the whole canvas."""
+        project = self.session.project
+        key = self.session.chosen["zone"]
+        return key if project is not None and project.zone(key) is not None else ""
+
+    @property
+    def changes(self) -> Changes | None:
+        """What the departures do, once that is read."""
+        project = self.session.project
+        return self._changes[1] if self._changes is not None and self._changes[0] is project else None
+
+    def picture(self) -> Rgb8 | None:
+        """Return the picture that is shown in place of the painting; None for the painting."""
+        changes = self.changes
+        if changes is None or not self.shows:
+            return None
+        found: Rgb8 = getattr(changes, self.shows)
+        return found
+
+    def refresh(self, project: Project) -> None:
+        """Bring the panel up to date."""
+        self._ask(project)
+        zone = project.zone(self.zone)
+        if zone is not None and self.side == "far":
+            self.side = "all"
+        one = project.departure(self.zone, self.side) or Departure(self.zone, self.side)
+        self.head.set_words("Departs from the reference", zone.name if zone is not None else "whole canvas")
+        changes = self.changes
+        told = (
+            next((p for p in changes.parts if p.zone == self.zone), None)
+            if changes is not None and zone is not None
+            else None
+        )
+        measured = (
+            f"Measured: {told.lightness:+.0f} L*, {told.strength:+.0f} chroma, {told.warmth:+.0f} warm."
+            if told is not None
+            else ""
+        )
+        hint = "Click a part, or nothing for the whole canvas." if one.nothing else ""
+        said = one.words()
+        self.words.set_words(f"{said[:1].upper()}{said[1:]}. {measured}{hint}".replace(".  ", ". ").strip())
+        for whole, choice in self.sides.items():
+            choice.setVisible(whole == (zone is None))
+            choice.set_value(self.side)
+        usual = Departure("")
+        for name, measure in self.measures.items():
+            value = getattr(one, name)
+            measure.set_value(value, getattr(usual, name), decided=value != getattr(usual, name))
+        self.acts.show_only({"back", "air"} if zone is None and one.nothing else {"back"} if not one.nothing else set())
+        self.shown.set_value(self.shows)
+        names = {z.id: z.name for z in project.zones}
+        rows = [
+            Row(
+                f"{d.zone}|{d.side}",
+                names.get(d.zone, "Whole canvas"),
+                d.words(),
+                "" if d.side == "all" else SHORT[d.side],
+            )
+            for d in project.departures
+        ]
+        self.list.set_rows(rows, f"{self.zone}|{self.side}")
+        self.list.setVisible(bool(rows))
+        self.list_head.setVisible(bool(rows))
+
+    def _ask(self, project: Project) -> None:
+        if self._asked is not project and self.changes is None:
+            self._asked = project
+            self.session.runner.start("changes", ReadChanges(self.session.results, project), self._take)
+
+    def _take(self, value: tuple[Project, Changes]) -> None:
+        self._changes = value
+        project = self.session.project
+        if project is not None:
+            self.refresh(project)
+        self.changed.emit()
+
+    def _use_side(self, key: str) -> None:
+        self.side = key
+        if self.session.project is not None:
+            self.refresh(self.session.project)
+
+    def _measure(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        self._say(self.sender().objectName(), value, going=going)
+
+    def _reset(self) -> None:
+        name = self.sender().objectName()
+        self._say(name, getattr(Departure(""), name), going=False)
+
+    def _say(self, name: str, value: float, *, going: bool) -> None:
+        zone, side = self.zone, self.side
+        self.session.edit(
+            lambda p: edits.depart(p, zone, side, **{name: value}), "a departure", f"depart {zone} {side} {name}"
+        )
+        if not going:
+            self.session.seal()
+
+    def _act(self, key: str) -> None:
+        zone, side = self.zone, self.side
+        if key == "back":
+            self.session.edit(lambda p: edits.follow_reference(p, zone, side), "as the reference")
+            return
+        values = {name: getattr(AIR, name) for name in ("lightness", "strength", "warmth", "note")}
+        self.side = "far"
+        self.session.edit(lambda p: edits.depart(p, "", "far", **values), "farther is paler, greyer, cooler")
+
+    def _choose(self, key: str) -> None:
+        zone, _, self.side = key.partition("|")
+        self.chosen.emit(zone)
+        if self.session.project is not None:
+            self.refresh(self.session.project)
+
+    def _show(self, key: str) -> None:
+        self.shows = key
+        self.changed.emit()

@@ -1,0 +1,97 @@
+"""`foxpath depart` as a painter types it."""
+
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from foxpath.core.progress.small import lab_of
+from foxpath.document import archive
+from tests.cli.test_progress import run
+from tests.made import project
+
+
+class Depart(unittest.TestCase):
+    def setUp(self):
+        self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.file = self.dir / "a.foxpath"
+        archive.save(project(), self.file)
+
+    def test_three_pictures_and_numbers_are_written_and_kept_only_when_asked(self):
+        status, said, wrong = run(
+            "depart", self.file, "--part", "square", "--lightness", "-12", "--out", self.dir / "out"
+        )
+        self.assertEqual(status, 0, wrong)
+        self.assertIn("Square: 12 L* darker", said)
+        before, after, off = (
+            lab_of(np.asarray(Image.open(self.dir / "out" / f"{n}.png")))
+            for n in ("reference", "changed", "difference")
+        )
+        h, w = before.shape[:2]
+        inside, outside = (
+            np.s_[int(0.3 * h) : int(0.34 * h), int(0.25 * w) : int(0.3 * w)],
+            np.s_[: int(0.1 * h), : int(0.1 * w)],
+        )
+        self.assertLess(abs(float((after - before)[inside][..., 0].mean()) + 12), 1)
+        self.assertLess(abs(float((after - before)[outside][..., 0].mean())), 0.5)
+        self.assertLess(abs(float(off[inside][..., 0].mean()) - (50 - 24)), 2)
+        record = json.loads((self.dir / "out" / "departures.json").read_text("utf-8"))
+        self.assertEqual(record["departures"][0]["part"], "Square")
+        self.assertLess(abs(record["parts"][0]["lightness"] + 12), 1.5)
+        with Image.open(self.dir / "out" / "side-by-side.png") as three:
+            self.assertEqual(three.size, (3 * w, h))
+        self.assertEqual(archive.load(self.file).departures, ())
+
+    def test_it_is_kept_added_to_and_taken_back(self):
+        run("depart", self.file, "--part", "Square", "--lightness", "-12", "--keep")
+        run("depart", self.file, "--part", "Square", "--warmth", "6", "--note", "evening", "--keep")
+        run("depart", self.file, "--side", "far", "--strength", "0.7", "--keep")
+        kept = archive.load(self.file)
+        self.assertEqual(
+            [(d.side, d.lightness, d.warmth, d.strength, d.note) for d in kept.departures],
+            [("all", -12, 6, 1, "evening"), ("far", 0, 0, 0.7, "")],
+        )
+        run("depart", self.file, "--part", "Square", "--back", "--keep")
+        self.assertEqual([d.side for d in archive.load(self.file).departures], ["far"])
+        run("depart", self.file, "--back", "--keep")
+        self.assertEqual(archive.load(self.file).departures, ())
+
+    def test_the_painting_is_planned_from_the_changed_picture(self):
+        from foxpath.derive import Results
+        from foxpath.derive.frames import growth_frame
+        from foxpath.derive.growth.fields import evidence_key
+        from foxpath.derive.pictures import measured_picture, picture_key, study_of, working_picture
+        from foxpath.document import edits
+
+        plain, results = archive.load(self.file), Results()
+        zone = next(z.id for z in plain.zones if z.name == "Square")
+        dark = edits.depart(plain, zone, lightness=-15)
+        at = np.array([[55.0, 95.0]])
+        self.assertLess(abs(float((study_of(results, dark).at(at) - study_of(results, plain).at(at))[0, 0]) + 15), 2)
+        self.assertNotEqual(picture_key(results, dark), picture_key(results, plain))
+        # What is read of the photograph itself stays.
+        frame = growth_frame(plain)
+        self.assertEqual(evidence_key(results, dark, frame), evidence_key(results, plain, frame))
+        self.assertIs(measured_picture(results, dark), working_picture(results, plain))
+        moved = edits.set_outline(dark, zone, np.array([[20.0, 20], [60, 20], [60, 60], [20, 60]]))
+        self.assertNotEqual(picture_key(results, moved), picture_key(results, dark))
+        self.assertEqual(edits.remove_zone(dark, zone).departures, ())
+
+    def test_wrong_use_is_said_in_a_sentence(self):
+        out = self.dir / "none"
+        for words, says in (
+            (("--part", "Hoof", "--lightness", "3", "--out", out), "Square"), (("--lightness", "3"), "--out"), (("--part", "Square", "--side", "far", "--lightness", "3", "--out", out), "whole canvas"),
+            (("--side", "left", "--lightness", "3", "--out", out), "side"), (("--lightness", "nan", "--out", out), "number"),
+        ):  # fmt: skip
+            status, _, wrong = run("depart", self.file, *words)
+            self.assertNotEqual(status, 0)
+            self.assertIn(says, wrong)
+        status, _, wrong = run("depart", "demo:fox", "--lightness", "3", "--keep")
+        self.assertIn("demo cannot be written", wrong)
+
+
+if __name__ == "__main__":
+    unittest.main()

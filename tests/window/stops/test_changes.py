@@ -1,0 +1,105 @@
+"""Departures at Passes, driven as a painter would: a part chosen, knobs turned, the changed picture looked at."""
+
+import unittest
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from foxpath.core.progress.small import lab_of
+from foxpath.core.reference.departures import AIR
+from tests.made import project
+from tests.window.case import WindowCase
+
+
+class ChangesPage(WindowCase):
+    def setUp(self):
+        super().setUp()
+        self.session.start(project(), None, on_disk=True)
+        self.window.open_stop("passes")
+        self.stop = self.window.studio.stops["passes"]
+        self.settle()
+        self.stop.open_page("changes")
+        self.panel = self.stop.changes
+        self.square = next(z.id for z in self.project.zones if z.name == "Square")
+        self.settle()
+
+    def test_a_part_is_changed_and_everything_later_follows(self):
+        self.click(55, 95)
+        self.assertEqual(self.panel.zone, self.square)
+        self.assertEqual(self.panel.head.note, "Square")
+        self.panel.measures["lightness"].changed.emit(-14.0, False)
+        self.settle()
+        (one,) = self.project.departures
+        self.assertEqual((one.zone, one.side, one.lightness), (self.square, "all", -14))
+        self.assertIn("14 L* darker", self.panel.words.words)
+        self.wait(lambda: self.panel.changes is not None)
+        changes = self.panel.changes
+        self.assertEqual(changes.parts[0].name, "Square")
+        off = lab_of(changes.changed) - lab_of(changes.reference)
+        self.assertLess(abs(float(off[int(0.6 * off.shape[0]), int(0.28 * off.shape[1]), 0]) + 14), 2)
+        # The picture of the window is the changed one.
+        self.wait(lambda: self.session.levels[0][95, 55].sum() < 0.9 * self.before().sum())
+        self.window._undo()
+        self.settle()
+        self.assertEqual(self.project.departures, ())
+
+    def before(self):
+        from foxpath.derive.pictures import measured_picture
+
+        return measured_picture(self.session.results, self.project).rgb[95, 55]
+
+    def test_reference_changed_and_difference_are_shown_in_place_of_the_painting(self):
+        self.session.choose(zone=self.square)
+        self.panel.measures["warmth"].changed.emit(12.0, False)
+        self.settle()
+        self.wait(lambda: self.panel.changes is not None)
+        for key in ("reference", "changed", "difference"):
+            self.panel.shown.chosen.emit(key)
+            self.settle()
+            np.testing.assert_array_equal(self.window.picture._painting_rgb, getattr(self.panel.changes, key))
+        self.stop.open_page("pass")
+        self.assertIsNone(self.stop.own_picture(""))
+        self.stop.open_page("changes")
+        self.window.picture.setFocus()
+        QTest.keyPress(self.window.picture, Qt.Key.Key_R)
+        self.assertIsNone(self.window.picture._painting_rgb)
+        QTest.keyRelease(self.window.picture, Qt.Key.Key_R)
+
+    def test_sides_and_distance_are_said_apart_and_taken_back(self):
+        self.session.choose(zone=self.square)
+        self.settle()
+        self.assertFalse(self.panel.sides[True].isVisible())
+        self.panel.sides[False].chosen.emit("lit")
+        self.panel.measures["warmth"].changed.emit(5.0, False)
+        self.settle()
+        self.session.choose(zone="")
+        self.settle()
+        self.panel.side = "all"
+        self.panel.refresh(self.project)
+        self.assertTrue(self.panel.sides[True].isVisible())
+        self.panel.acts.clicked.emit("air")
+        self.settle()
+        lit, far = self.project.departures
+        self.assertEqual((lit.side, lit.warmth), ("lit", 5))
+        self.assertEqual((far.zone, far.side, far.lightness, far.note), ("", "far", AIR.lightness, AIR.note))
+        self.assertEqual([row.name for row in self.panel.list.rows], ["Square", "Whole canvas"])
+        self.panel.list.chosen.emit(f"{self.square}|lit")
+        self.settle()
+        self.assertEqual(self.panel.side, "lit")
+        self.panel.acts.clicked.emit("back")
+        self.settle()
+        self.assertEqual([d.side for d in self.project.departures], ["far"])
+
+    def test_a_knob_given_back_leaves_nothing(self):
+        self.session.choose(zone=self.square)
+        self.panel.measures["contrast"].changed.emit(1.4, False)
+        self.settle()
+        self.assertEqual(len(self.project.departures), 1)
+        self.panel.measures["contrast"].reset.emit()
+        self.settle()
+        self.assertEqual(self.project.departures, ())
+
+
+if __name__ == "__main__":
+    unittest.main()
