@@ -4,7 +4,7 @@ Wet and thick paint is scraped back, never stirred; wet and thin paint is lifted
 a scumble or opaque strokes lighten. What is known of the state comes from the log and the days; without them it is said for both.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from foxpath.core.units import mm_words
 
@@ -210,6 +210,16 @@ def remedy(
     KeyError
         For a kind that is none.
     """
+    made = _mending(kind, rule, size, place, radius_mm, planned, toward)
+    if place.state != "tacky" or kind == "bare" or made.text.startswith("Leave it"):
+        return made
+    # Whatever mends it: tacky paint tears.
+    return replace(made, text=f"Leave it while it is tacky. Then {made.text[:1].lower()}{made.text[1:]}", dry=True)
+
+
+def _mending(
+    kind: str, rule: str, size: float, place: Place, radius_mm: float, planned: float, toward: tuple[float, float]
+) -> Remedy:
     area = 3.14 * radius_mm**2 / 100
     way = f", {place.way}" if place.way else ", root to tip"
     if kind == "value":

@@ -428,12 +428,12 @@ class MainWindow(Papers):
 
     def _show_standing(self) -> None:
         """Show the open pass as it stands, what came before it, the reference, or a frame being played."""
-        if not self.stop.shows_painting or self._compare == "reference":
-            self._show_rgb(None, None)
-            return
-        own = self.stop.own_picture(self._compare)
+        own = self.stop.own_picture(self._compare) if self.stop.shows_painting else None
         if own is not None:
             self._show_rgb(own, own)
+            return
+        if not self.stop.shows_painting or self._compare == "reference":
+            self._show_rgb(None, None)
             return
         if self._playing_frame is not None and not self._compare:
             self._show_rgb(self._playing_frame, self._playing_frame)

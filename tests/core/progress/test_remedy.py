@@ -48,8 +48,12 @@ class Remedies(unittest.TestCase):
         self.assertTrue(mend("value", state="dry").dry)
 
     def test_tacky_paint_is_left_alone_first(self):
-        for kind in ("value", "warmth", "strength", "stroke", "edge"):
-            self.assertTrue(mend(kind, state="tacky").text.startswith("Leave it"), kind)
+        for kind in KINDS:
+            for size in (-5.0, 5.0):
+                made = mend(kind, size, state="tacky", hair=True)
+                self.assertEqual(made.text.startswith("Leave it while it is tacky. Then "), kind != "bare", made.text)
+                self.assertEqual(made.text.count("Leave it"), int(kind != "bare"))
+                self.assertTrue(made.dry or kind == "bare", kind)
 
     def test_warmth_and_strength_are_turned_back(self):
         self.assertIn("cooler", mend("warmth", 5.0, state="dry").text)

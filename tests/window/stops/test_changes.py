@@ -63,7 +63,7 @@ class ChangesPage(WindowCase):
         self.stop.open_page("changes")
         self.window.picture.setFocus()
         QTest.keyPress(self.window.picture, Qt.Key.Key_R)
-        self.assertIsNone(self.window.picture._painting_rgb)
+        np.testing.assert_array_equal(self.window.picture._painting_rgb, self.panel.changes.reference)
         QTest.keyRelease(self.window.picture, Qt.Key.Key_R)
 
     def test_sides_and_distance_are_said_apart_and_taken_back(self):

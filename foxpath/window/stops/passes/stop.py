@@ -167,7 +167,13 @@ class PassesStop(Stop):
 
     def own_picture(self, compare: str) -> Rgb8 | None:
         """Return the reference as it is, changed, or what differs, while the page of changes shows one of them."""
-        return self.changes.picture() if self.page == "changes" and not compare else None
+        if self.page != "changes":
+            return None
+        known = self.changes.changes
+        if compare == "reference":
+            # The window's own picture is the changed one: what is held for is the photograph.
+            return known.reference if known is not None else None
+        return self.changes.picture() if not compare else None
 
     def _study_changed(self) -> None:
         self.picture.update()

@@ -465,11 +465,13 @@ class PracticeStop(Stop):
         elif len(self._scores) >= drill.count:
             mean = sum(one.share for one in self._scores) / len(self._scores)
             self.next.set_words(
-                "Done for today", f"{score.words}. {10 * mean:.0f} of 10 in the mean. {self._failed}".strip(), "End"
+                "Done for today",
+                f"{score.words.rstrip('.')}. {10 * mean:.0f} of 10 in the mean. {self._failed}".strip(),
+                "End",
             )
         else:
             self.next.set_words(
-                f"{name} {self._number} of {drill.count}", f"{score.words}. {self._failed}".strip(), "Next"
+                f"{name} {self._number} of {drill.count}", f"{score.words.rstrip('.')}. {self._failed}".strip(), "Next"
             )
 
     def _level(self) -> str:
@@ -499,8 +501,8 @@ class PracticeStop(Stop):
         standing = weeks.standings.get(drill.key) if weeks is not None else None
         shown = standing is not None and bool(standing.days) and (self._score is not None or self._task is None)
         note = {
-            "near": "within this, three times in four",
-            "seen": "seen three times in four",
+            "near": "3 times in 4 within",
+            "seen": "seen 3 times in 4",
             "right": "right answers",
         }
         self.weeks_head.set_words("Over weeks", note[drill.way])
