@@ -24,13 +24,13 @@ def angle(x, y):
 
 
 @cache
-def scene(**changes) -> Scene:
-    """Return the scene."""
+def scene(grain_l: float = 2.2, **changes) -> Scene:
+    """Return the scene, with so much grain, L*."""
     y, x = np.mgrid[:HEIGHT, :WIDTH].astype(np.float32)
     rng = np.random.default_rng(3)
     grain = blur(rng.standard_normal((HEIGHT, WIDTH)).astype(np.float32), 1.0)
     step = 26 * ndtr((x - BORDER) * WIDTH_OF_SIGMA / (SOFT_MM * PX))
-    light = 24 + 44 * y / HEIGHT + 9 * np.sin(x / 37) + step + 2.2 * grain / grain.std()
+    light = 24 + 44 * y / HEIGHT + 9 * np.sin(x / 37) + step + grain_l * grain / grain.std()
     lab = np.stack([light, 14 * np.sin(x / 61 + y / 90), 6 + 20 * np.cos(y / 70 - x / 110)], axis=-1)
     eyes = []
     for number, (ex, ey) in enumerate((LEFT, RIGHT)):

@@ -210,19 +210,28 @@ def catchlight(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | N
         return None
     eye = lit[int(rng.integers(len(lit)))]
     assert eye.light is not None
-    lx, ly = eye.light
     hours = float(rng.choice([-1, 1]) * rng.uniform(2, 4))
-    a = np.radians(30 * hours)
-    dx, dy = lx - eye.x, ly - eye.y
-    nx, ny = eye.x + dx * np.cos(a) - dy * np.sin(a), eye.y + dx * np.sin(a) + dy * np.cos(a)
-    reach = 0.22 * eye.radius
+    made = at_another_hour(lab, (eye.x, eye.y), eye.radius, eye.light, hours)
+    return made, Fault("catchlight", (eye.x, eye.y), hours, "h", 15, eye.zone)
+
+
+def at_another_hour(
+    lab: F32, middle: tuple[float, float], radius: float, light: tuple[float, float], hours: float
+) -> F32:
+    """Return a picture with an eye's catchlight so many hours later on the clock, (H, W, 3); px."""
+    (x, y), (lx, ly), a = middle, light, np.radians(30 * hours)
+    dx, dy = lx - x, ly - y
+    later = (x + dx * np.cos(a) - dy * np.sin(a), y + dx * np.sin(a) + dy * np.cos(a))
+    reach = 0.22 * radius
+    made = lab
+    yy, xx = np.mgrid[: lab.shape[0], : lab.shape[1]].astype(np.float32)
     # What lies across the middle fills the old place: it is iris or ball as well.
-    made, mm = lab.copy(), planned.px_per_mm
-    for (fx, fy), (tx, ty) in (((2 * eye.x - lx, 2 * eye.y - ly), (lx, ly)), ((lx, ly), (nx, ny))):
+    for (fx, fy), (tx, ty) in (((2 * x - lx, 2 * y - ly), light), (light, later)):
         moved = cv2.warpAffine(lab, np.array([[1, 0, tx - fx], [0, 1, ty - fy]], np.float32), lab.shape[1::-1])
-        mask = _spot(planned, (tx, ty), reach / mm, 0.4 * reach / mm)[..., None]
+        away = np.hypot(xx - tx, yy - ty)
+        mask = np.clip((1.2 * reach - away) / (0.4 * reach), 0, 1)[..., None]
         made = made * (1 - mask) + moved * mask
-    return np.asarray(made, np.float32), Fault("catchlight", (eye.x, eye.y), hours, "h", 15, eye.zone)
+    return np.asarray(made, np.float32)
 
 
 def bare(planned: Planned, lab: F32, rng: np.random.Generator) -> Made | None:

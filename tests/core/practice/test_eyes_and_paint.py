@@ -7,6 +7,7 @@ import numpy as np
 
 from foxpath.core.colour import difference
 from foxpath.core.days.drying import Film, drying
+from foxpath.core.eyes.eye import clock
 from foxpath.core.mixes.layers import PICK_UP, after_strokes
 from foxpath.core.practice.drill import made, scored
 from foxpath.core.practice.drills import big, drill_called
@@ -17,6 +18,7 @@ from foxpath.core.practice.drills.simplify import finest_seen_mm
 from foxpath.core.practice.drills.wetness import hours_words
 from foxpath.core.practice.swatches import GROUND_L, a_mix, dE, lures, sheet, shown_on_screen
 from foxpath.core.progress.faults import Fault
+from foxpath.core.progress.judge.features import catchlight_of
 from foxpath.core.progress.remedy import Place, remedy
 from foxpath.core.progress.small import lab_of
 from tests.drilled import LEFT, RIGHT, scene
@@ -35,6 +37,14 @@ def shape_of(picture, middle, radius):
     cut = lab[int(y) - r : int(y) + r, int(x) - r : int(x) + r]
     ys, xs = np.nonzero((cut[..., 2] > 33) | (cut[..., 0] < 14))
     return xs.mean() - r, ys.mean() - r, np.ptp(xs) / 2, np.ptp(ys) / 2
+
+
+def pupil_of(picture, middle, radius):
+    """How far right of an eye's middle its pupil lies, px."""
+    x, y = middle
+    r = int(0.9 * radius)
+    dark = lab_of(picture)[int(y) - r : int(y) + r, int(x) - r : int(x) + r, 0] < 20
+    return float(np.nonzero(dark)[1].mean() - r)
 
 
 class Eyes(unittest.TestCase):
@@ -57,11 +67,24 @@ class Eyes(unittest.TestCase):
             elif word in ("grown", "shrunk"):
                 self.assertEqual(pw > rw + 0.4 * off, word == "grown")
                 self.assertEqual(pw < rw - 0.4 * off, word == "shrunk")
-        self.assertGreater(len(seen), 6)
+            elif word == "light at another hour":
+                places = [
+                    catchlight_of(lab_of(task.picture), *task.truth[w], task.truth["radius"], k)
+                    for w in ("reference", "painted")
+                ]
+                hours = [clock(task.truth[w], p[:2]) for w, p in zip(("reference", "painted"), places, strict=True)]
+                arc = math.radians(30 * ((hours[1] - hours[0]) % 12)) * math.dist(
+                    places[0][:2], task.truth["reference"]
+                )
+                self.assertLess(abs(arc - off), 0.3 * off)
+            elif word == "looks elsewhere":
+                pupils = [pupil_of(task.picture, task.truth[w], task.truth["radius"]) for w in ("reference", "painted")]
+                self.assertGreater(pupils[1] - pupils[0], 0.4 * min(off, 0.3 * task.truth["radius"]))
+        self.assertGreater(len(seen), 7)
 
     def test_an_upper_part_too_light_is_lighter_above_and_not_below(self):
-        _, tasks = some("eye", 60, 1.5)
-        mine = [t for t in tasks if "light" in WORDS[t.truth["right"]]]
+        _, tasks = some("eye", 50, 1.5)
+        mine = [t for t in tasks if "too light" in WORDS[t.truth["right"]]]
         self.assertTrue(mine)
         for task in mine:
             lab = lab_of(task.picture)[..., 0]

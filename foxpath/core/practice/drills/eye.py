@@ -8,14 +8,27 @@ from foxpath.core.arrays import F32
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
 from foxpath.core.practice.task import Pick, Score, Seen, Task, line, ring
-from foxpath.core.progress.faults import warped
+from foxpath.core.progress.faults import at_another_hour, warped
+from foxpath.core.progress.judge.features import catchlight_of
 from foxpath.core.progress.small import rgb_of
 from foxpath.core.units import mm_words
 
-WORDS = ("too high", "too low", "too wide", "too tall", "grown", "shrunk", "upper part too light", "turned")
+WORDS = (
+    "too high",
+    "too low",
+    "too wide",
+    "too tall",
+    "grown",
+    "shrunk",
+    "upper part too light",
+    "looks elsewhere",
+    "light at another hour",
+)
 ROOM, AWAY = 3.2, 0.6
 """Half width of what is shown about an eye, and how far the eye lies off its middle, as multiples of its radius."""
 LEAST_PX = 7.0
+PUPIL = 0.42
+"""What is taken for the pupil, as a share of the iris's radius."""
 LIGHTER_A_MM = 14.0
 """L* by which the upper part is lightened for each mm that is asked for: told about as well as a shift of that size."""
 SHOWN_PX = 420
@@ -53,7 +66,9 @@ class EyeDrill(Drill):
         ex, ey = eye.x - x0, eye.y - y0
         if rng.random() < 0.5:
             lab, ex = np.ascontiguousarray(lab[:, ::-1]), 2 * half - ex
-        painted = _spoilt(lab, ex, ey, eye.radius, WORDS[right], off, off / scene.px_per_mm)
+        painted = _spoilt(lab, ex, ey, eye.radius, WORDS[right], off, scene.px_per_mm)
+        if painted is None:
+            return None
         zoom = max(1, round(SHOWN_PX / (2 * half)))
         both = np.concatenate(
             [_large(rgb_of(lab), zoom), np.full((2 * half * zoom, 10, 3), 60, np.uint8), _large(rgb_of(painted), zoom)],
@@ -73,9 +88,7 @@ class EyeDrill(Drill):
     def score(self, task: Task, answer: Any) -> Score:
         true, mm = int(task.truth["right"]), float(task.truth["mm"])
         word = WORDS[true]
-        amount = (
-            f" by {LIGHTER_A_MM * mm:.0f} L*" if "light" in word else "" if word == "turned" else f" by {mm_words(mm)}"
-        )
+        amount = f" by {LIGHTER_A_MM * mm:.0f} L*" if "too light" in word else f" by {mm_words(mm)}"
         how = {
             "too high": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
             "too low": "Measure from the corner of the mouth or the nose, not from the other eye alone.",
@@ -84,7 +97,8 @@ class EyeDrill(Drill):
             "grown": "Eyes grow with every pass over their rim: cut them back from outside.",
             "shrunk": "The skin crept in: measure across the iris.",
             "upper part too light": "The lid throws its shadow on the upper part of the ball.",
-            "turned": "Look where the catchlight and the slit of the lids point.",
+            "looks elsewhere": "The pupil sits off the middle of its iris: look where both eyes meet.",
+            "light at another hour": "Set the catchlight by the clock: the lamp gives both eyes the same hour.",
         }[word]
         marks = (
             ring(tuple(task.truth["painted"]), float(task.truth["radius"]), "true"),
@@ -106,8 +120,8 @@ def _large(rgb: Any, zoom: int) -> Any:
     return np.repeat(np.repeat(rgb, zoom, axis=0), zoom, axis=1)
 
 
-def _spoilt(lab: F32, x: float, y: float, radius: float, word: str, off: float, mm: float) -> F32:
-    """Return an eye with one thing off by `off` px."""
+def _spoilt(lab: F32, x: float, y: float, radius: float, word: str, off: float, px_per_mm: float) -> F32 | None:
+    """Return an eye with one thing off by `off` px; None where that cannot be done: its light is not seen."""
     one = np.eye(2, dtype=np.float32)
     k = 1 + off / radius
     if word in ("too high", "too low"):
@@ -117,13 +131,18 @@ def _spoilt(lab: F32, x: float, y: float, radius: float, word: str, off: float, 
         return warped(lab, (x, y), radius, wide, (0.0, 0.0))
     if word in ("grown", "shrunk"):
         return warped(lab, (x, y), radius, one * np.float32(k if word == "grown" else 1 / k), (0.0, 0.0))
-    if word == "turned":
-        a = off / radius
-        turn = np.array([[np.cos(a), -np.sin(a)], [np.sin(a), np.cos(a)]], np.float32)
-        return warped(lab, (x, y), radius, turn, (0.0, 0.0))
+    if word == "looks elsewhere":
+        # The pupil alone, to the side where its iris leaves it room.
+        return warped(lab, (x, y), PUPIL * radius, one, (min(off, 0.3 * radius), 0.0))
+    if word == "light at another hour":
+        light = catchlight_of(lab, x, y, radius, px_per_mm)
+        if light is None or np.hypot(light[0] - x, light[1] - y) < 0.25 * radius:
+            return None
+        hours = 6 / np.pi * off / float(np.hypot(light[0] - x, light[1] - y))
+        return at_another_hour(lab, (x, y), radius, light[:2], float(hours))
     yy, xx = np.mgrid[: lab.shape[0], : lab.shape[1]]
     away = np.hypot(xx - x, yy - y) / radius
     upper = np.clip((1.05 - away) / 0.15, 0, 1) * np.clip((y - yy) / (0.35 * radius) + 0.2, 0, 1)
     made = lab.copy()
-    made[..., 0] = np.clip(made[..., 0] + LIGHTER_A_MM * mm * upper, 0, 100)
+    made[..., 0] = np.clip(made[..., 0] + LIGHTER_A_MM * off / px_per_mm * upper, 0, 100)
     return np.asarray(made, np.float32)
