@@ -44,7 +44,8 @@ def picture_key(results: Results, project: Project) -> Hashable:
     if not project.departures:
         return key
     back = tuple((zone.id, zone.kind, zone.group, zone.depth) for zone in project.back_to_front())
-    return (key, project.departures, project.outlines, project.crop, project.mm_per_px, back)
+    focal = project.focal_point if any(one.side == "away" for one in project.departures) else None
+    return (key, project.departures, project.outlines, project.crop, project.mm_per_px, back, focal)
 
 
 def composed_picture(results: Results, project: Project) -> Picture:
@@ -104,10 +105,11 @@ def _departed(project: Project, picture: Picture) -> Picture:
     middles, far = middle_values(lab, labels, len(zones)), distances(project)
     places = {zone.id: k for k, zone in enumerate(zones)}
     px_per_mm = 1 / frame.cell_mm
+    x, y = frame.to_grid(np.array([project.focal_point]))[0]
     laid = []
     for one in project.departures:
         place = places.get(one.zone, -1)
-        weight = weight_of(one, place, labels, lab, middles, far, px_per_mm)
+        weight = weight_of(one, place, labels, lab, middles, far, px_per_mm, (float(x), float(y)))
         laid.append(Laid(one, weight, float(middles[place])))
     crop, k = project.crop, picture.scale
     box = (crop.x * k, crop.y * k, crop.width * k, crop.height * k)

@@ -22,7 +22,10 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("project", metavar="X.foxpath")
     parser.add_argument("--part", default="", metavar="NAME", help="its name; the whole canvas without")
     parser.add_argument(
-        "--side", default="all", metavar="SIDE", help="all, lit, shadow, or far (the whole canvas by distance)"
+        "--side",
+        default="all",
+        metavar="SIDE",
+        help="all, lit, shadow; of the whole canvas also far (by distance) and away (from the focal point)",
     )
     for name, words in NUMBERS.items():
         parser.add_argument(f"--{name.replace('_', '-')}", type=float, metavar="X", dest=name, help=words)

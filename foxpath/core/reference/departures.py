@@ -14,9 +14,13 @@ import numpy as np
 from foxpath.core.arrays import F32, F64, Bool, Labels, Rgb8, frozen
 from foxpath.core.errors import InputError
 from foxpath.core.progress.small import blurred_within
+from foxpath.core.reference.falloff import BEGINS, BLUR_SHARE, CHROMA, CONTRAST, ENDS
 
-SIDES = {"all": "all of it", "lit": "its lit side", "shadow": "its shadow side", "far": "by distance"}
-"""What of a part is meant, by the key it is stored under; by distance is said of the whole canvas only."""
+SIDES = {
+    "all": "all of it", "lit": "its lit side", "shadow": "its shadow side", "far": "by distance", "away": "away from the focal point",
+}  # fmt: skip
+"""What of a part is meant, by the key it is stored under; the last two are said of the whole canvas only."""
+WHOLE_ONLY = ("far", "away")
 RANGES: dict[str, tuple[float, float]] = {
     "lightness": (-40.0, 40.0),
     "strength": (0.0, 2.5),
@@ -101,8 +105,11 @@ def checked_departure(one: Departure) -> Departure:
     """Return a departure with its numbers in their ranges. Raises `InputError` for a side that is none, or distance of a single part."""
     if one.side not in SIDES:
         raise InputError(f"“{one.side}” is no side of a part.", f"Say {', '.join(SIDES)}.")
-    if one.side == "far" and one.zone:
-        raise InputError("By distance is said of the whole canvas.", "Leave the part out, or choose another side.")
+    if one.side in WHOLE_ONLY and one.zone:
+        raise InputError(
+            f"{SIDES[one.side].capitalize()} is said of the whole canvas.",
+            "Leave the part out, or choose another side.",
+        )
     values: dict[str, Any] = {}
     for name, (low, high) in RANGES.items():
         value = float(getattr(one, name))
@@ -133,7 +140,14 @@ def middle_values(lab: F32, labels: Labels, parts: int) -> F64:
 
 
 def weight_of(
-    one: Departure, place: int, labels: Labels, lab: F32, middles: F64, distance: F64, px_per_mm: float
+    one: Departure,
+    place: int,
+    labels: Labels,
+    lab: F32,
+    middles: F64,
+    distance: F64,
+    px_per_mm: float,
+    focal: tuple[float, float] = (0.0, 0.0),
 ) -> F32:
     """Return how far a departure holds everywhere, (h, w) 0 to 1.
 
@@ -151,8 +165,14 @@ def weight_of(
         How far back every part lies, 0 the front-most to 1.
     px_per_mm : float
         Of the grid.
+    focal : (x, y)
+        Where the eye rests, cells of the grid.
     """
-    if one.side == "far":
+    if one.side == "away":
+        y, x = np.indices(labels.shape)
+        away = np.hypot(x + 0.5 - focal[0], y + 0.5 - focal[1]) / float(np.hypot(*labels.shape))
+        inside = np.asarray(np.clip((away - BEGINS) / (ENDS - BEGINS), 0, 1), np.float32)
+    elif one.side == "far":
         back = np.concatenate([distance, [1.0]]).astype(np.float32)[labels]
         inside = np.zeros(labels.shape, np.float32)
         for value in np.unique(back[back > 0]):
@@ -282,6 +302,22 @@ def _shifted(lab: F32, laid: Laid, weight: F32, px_per_mm: float) -> F32:
     yellow = new[..., 2] * one.strength + one.warmth
     new = np.stack([np.clip(light, 0, 100), red, yellow], axis=-1)
     return np.asarray(lab * (1 - w) + new * w, np.float32)
+
+
+def falling_away(strength: float, diagonal_mm: float) -> Departure:
+    """Return the departure that takes a focus falloff of a strength (0 to 1) over into the painting."""
+    soft = 2.4 * BLUR_SHARE * diagonal_mm * strength
+    note = "the eye rests at the focal point"
+    return checked_departure(
+        Departure(
+            "",
+            "away",
+            strength=1 - CHROMA * strength,
+            contrast=1 - CONTRAST * strength,
+            soft_mm=round(soft, 1),
+            note=note,
+        )
+    )
 
 
 AIR = Departure("", "far", lightness=8.0, strength=0.75, warmth=-6.0, note="farther: paler, greyer, cooler")

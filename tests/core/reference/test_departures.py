@@ -13,6 +13,7 @@ from foxpath.core.reference.departures import (
     belongs,
     changed,
     checked_departure,
+    falling_away,
     middle_values,
     sound_departures,
     weight_of,
@@ -109,6 +110,20 @@ class Where(unittest.TestCase):
         self.assertLess(float(weight[:, 120:].max()), 0.02)
         _, half = shown(AIR, -1, rgb, labels, lab, (1.0, 0.4))
         self.assertAlmostEqual(float(half[:, 120:].mean()), 0.4, 2)
+
+    def test_away_from_the_focal_point_it_falls_off_as_the_view_does(self):
+        _rgb, labels, lab = two()
+        one = falling_away(0.8, 500.0)
+        self.assertEqual((one.side, round(one.strength, 3), round(one.contrast, 3)), ("away", 0.6, 0.64))
+        self.assertAlmostEqual(one.soft_mm, 2.4 * 0.006 * 500 * 0.8, 1)
+        weight = weight_of(one, -1, labels, lab, middle_values(lab, labels, 2), np.array([1.0, 0.0]), PX, (30.0, 60.0))
+        self.assertEqual(float(weight[60, 30]), 0)
+        diagonal = np.hypot(*labels.shape)
+        for x in (90, 130, 170):
+            want = np.clip(((x + 0.5 - 30) / diagonal - 0.08) / 0.54, 0, 1)
+            self.assertAlmostEqual(float(weight[60, x]), float(want), 2)
+        with self.assertRaises(InputError):
+            checked_departure(Departure("a", "away", contrast=0.5))
 
     def test_hair_that_hangs_over_an_outline_stays_with_its_part(self):
         _, labels, lab = two()

@@ -8,14 +8,14 @@ from PySide6.QtTest import QTest
 
 from foxpath.core.progress.small import lab_of
 from foxpath.core.reference.departures import AIR
-from tests.made import project
+from tests.made import project, quick
 from tests.window.case import WindowCase
 
 
 class ChangesPage(WindowCase):
     def setUp(self):
         super().setUp()
-        self.session.start(project(), None, on_disk=True)
+        self.session.start(quick(project()), None, on_disk=True)
         self.window.open_stop("passes")
         self.stop = self.window.studio.stops["passes"]
         self.settle()
@@ -90,6 +90,18 @@ class ChangesPage(WindowCase):
         self.panel.acts.clicked.emit("back")
         self.settle()
         self.assertEqual([d.side for d in self.project.departures], ["far"])
+
+    def test_the_falloff_of_the_view_is_taken_over(self):
+        self.session.choose(zone="")
+        self.settle()
+        self.assertTrue(self.panel.acts.buttons["focus"].isVisible())
+        self.panel.acts.clicked.emit("focus")
+        self.settle()
+        (one,) = self.project.departures
+        self.assertEqual((one.zone, one.side), ("", "away"))
+        self.assertAlmostEqual(one.contrast, 1 - 0.45 * self.project.seeing.falloff, 3)
+        self.assertEqual(self.panel.side, "away")
+        self.assertFalse(self.panel.acts.buttons["focus"].isVisible())
 
     def test_a_knob_given_back_leaves_nothing(self):
         self.session.choose(zone=self.square)

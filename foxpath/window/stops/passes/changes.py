@@ -1,10 +1,12 @@
 """Departures on the bench of Passes: where the painting differs from its reference on purpose, part by part."""
 
+import math
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.reference.departures import AIR, RANGES, SIDES, Departure
+from foxpath.core.reference.departures import AIR, NAMES, RANGES, SIDES, WHOLE_ONLY, Departure, falling_away
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.reference.changes import Changes, ReadChanges
 from foxpath.document import edits
@@ -29,7 +31,7 @@ SCALES = {
     "soft_mm": ("Softer", Scale(*RANGES["soft_mm"], mm_words, step=0.5)),
 }
 SHOWN = (("", "painting"), ("reference", "reference"), ("changed", "changed"), ("difference", "difference"))
-SHORT = {"all": "all", "lit": "lit side", "shadow": "shadow", "far": "distance"}
+SHORT = {"all": "all", "lit": "lit", "shadow": "shadow", "far": "far", "away": "focus"}
 
 
 class ChangesPanel(QWidget):
@@ -47,7 +49,7 @@ class ChangesPanel(QWidget):
         self.head = Section("Departs from the reference", "")
         self.words = Words("", 12.5)
         self.sides = {
-            False: Choice([(key, SHORT[key]) for key in SIDES if key != "far"], "which side"),
+            False: Choice([(key, SHORT[key]) for key in SIDES if key not in WHOLE_ONLY], "which side"),
             True: Choice([(key, SHORT[key]) for key in SIDES], "which side"),
         }
         for choice in self.sides.values():
@@ -57,7 +59,9 @@ class ChangesPanel(QWidget):
             measure.setObjectName(name)
             measure.changed.connect(self._measure)
             measure.reset.connect(self._reset)
-        self.acts = Buttons([("back", "As the reference"), ("air", "Farther: paler")], 2)
+        self.acts = Buttons(
+            [("back", "As the reference"), ("air", "Farther: paler"), ("focus", "Take falloff over")], 2
+        )
         self.acts.clicked.connect(self._act)
         self.show_head = Section("Shown", "hold R for the reference")
         self.shown = Choice(list(SHOWN), "what is shown")
@@ -96,7 +100,7 @@ class ChangesPanel(QWidget):
         """Bring the panel up to date."""
         self._ask(project)
         zone = project.zone(self.zone)
-        if zone is not None and self.side == "far":
+        if zone is not None and self.side in WHOLE_ONLY:
             self.side = "all"
         one = project.departure(self.zone, self.side) or Departure(self.zone, self.side)
         self.head.set_words("Departs from the reference", zone.name if zone is not None else "whole canvas")
@@ -121,7 +125,9 @@ class ChangesPanel(QWidget):
         for name, measure in self.measures.items():
             value = getattr(one, name)
             measure.set_value(value, getattr(usual, name), decided=value != getattr(usual, name))
-        self.acts.show_only({"back", "air"} if zone is None and one.nothing else {"back"} if not one.nothing else set())
+        self.acts.show_only(
+            {"air", "focus"} if zone is None and one.nothing else {"back"} if not one.nothing else set()
+        )
         self.shown.set_value(self.shows)
         names = {z.id: z.name for z in project.zones}
         rows = [
@@ -174,9 +180,15 @@ class ChangesPanel(QWidget):
         if key == "back":
             self.session.edit(lambda p: edits.follow_reference(p, zone, side), "as the reference")
             return
-        values = {name: getattr(AIR, name) for name in ("lightness", "strength", "warmth", "note")}
-        self.side = "far"
-        self.session.edit(lambda p: edits.depart(p, "", "far", **values), "farther is paler, greyer, cooler")
+        project = self.session.project
+        if project is None:
+            return
+        diagonal = math.hypot(project.canvas.width_mm, project.canvas.height_mm)
+        made = AIR if key == "air" else falling_away(project.seeing.falloff, diagonal)
+        values = {name: getattr(made, name) for name in (*NAMES, "note")}
+        self.side = made.side
+        words = "farther is paler, greyer, cooler" if key == "air" else "the falloff is taken over"
+        self.session.edit(lambda p: edits.depart(p, "", made.side, **values), words)
 
     def _choose(self, key: str) -> None:
         zone, _, self.side = key.partition("|")
