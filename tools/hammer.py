@@ -131,6 +131,8 @@ def whole() -> Project:
     made = edits.mark_done(edits.take_plan(made, rows), rows[:1])
     made = edits.hold_tasks(made, ["drawing"], evening, evening + timedelta(days=9))
     made, _ = edits.add_photo(made, kept_photo("canvas.png", picture(500, 420)), evening, "darks")
+    made = edits.depart(made, coat, "shadow", lightness=-6.0, warmth=4.0, soft_mm=1.0, note="evening")
+    made = edits.depart(made, "", "far", lightness=8.0, strength=0.7)
     made = edits.say_touch(
         made, Touch("", "value", coat, (60.0, 50.0), "todo", "Glaze it thin.", "flat", "pile 3", 9, True)
     )
