@@ -64,7 +64,7 @@ class EveryDrill(unittest.TestCase):
             with self.subTest(drill.key):
                 places = {
                     int(task_of(drill, seed).truth[_key(drill)])
-                    for seed in range(24 if len(first.ask.options) < 5 else 70)
+                    for seed in range(24 if len(first.ask.options) < 5 else 60)
                 }
                 self.assertEqual(places, set(range(len(first.ask.options))))
 
@@ -96,7 +96,7 @@ class EveryDrill(unittest.TestCase):
             with self.subTest(drill.key):
                 low, high = (np.exp(np.interp(q, (0, 1), np.log(drill.range))) for q in (0.35, 0.6))
                 sizes = [
-                    np.median([made(drill, scene(0.8), seed, size).size for seed in range(5)]) for size in (low, high)
+                    np.median([made(drill, scene(0.8), seed, size).size for seed in range(3)]) for size in (low, high)
                 ]
                 self.assertLess(sizes[0], sizes[1])
                 self.assertLess(abs(np.log(sizes[0] / low)), 0.7)

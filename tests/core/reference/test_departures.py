@@ -87,7 +87,8 @@ class Shifts(unittest.TestCase):
         rim = np.ones(rgb.shape[:2], bool)
         rim[30:90, 50:150] = False
         np.testing.assert_array_equal(after[rim], rgb[rim])
-        self.assertGreater(int(after[60, 100].sum()), int(rgb[60, 100].sum()))
+        for y, x in ((60, 100), (30, 50), (89, 149), (30, 149), (89, 50)):
+            self.assertGreater(int(after[y, x].sum()), int(rgb[y, x].sum()) + 20)
 
 
 class Where(unittest.TestCase):
