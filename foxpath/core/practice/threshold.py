@@ -64,6 +64,28 @@ def error_density(error: F64 | float, threshold: F64, most: F64 | float) -> F64:
     return np.asarray((1 - LAPSE) * normal + LAPSE / most)
 
 
+def levels_of(drill: Skill) -> F64:
+    """Return the thresholds that are thought possible at a drill, (levels,)."""
+    return np.asarray(np.geomspace(*drill.range, LEVELS))
+
+
+def log_likely(drill: Skill, answers: Sequence[Seen]) -> F64:
+    """Return the logarithm of how likely each answer is under every threshold and steepness, (N, levels, steepnesses)."""
+    levels = levels_of(drill)
+    made = np.empty((len(answers), LEVELS, len(STEEP)))
+    errors = np.array([one.error for one in answers])
+    most = np.maximum(4 * drill.range[1], errors)
+    made[:] = error_density(errors[:, None], levels[None, :], most[:, None])[:, :, None]
+    chosen = [k for k, one in enumerate(answers) if one.choices]
+    if chosen:
+        size = np.array([answers[k].size for k in chosen])[:, None, None]
+        choices = np.array([answers[k].choices for k in chosen])[:, None, None]
+        share = right_share(size, levels[None, :, None], STEEP[None, None, :], choices)
+        right = np.array([answers[k].right for k in chosen])[:, None, None]
+        made[chosen] = np.where(right, share, 1 - share)
+    return np.asarray(np.log(np.maximum(made, 1e-12)))
+
+
 class Belief:
     """What is believed of a painter's threshold at one drill.
 
@@ -73,36 +95,24 @@ class Belief:
         Its way and range.
     answers : sequence of Seen
         Oldest first.
+    told : (N, levels, steepnesses) float64, optional
+        As `log_likely` returns it for the same answers, where it is known already.
     """
 
-    def __init__(self, drill: Skill, answers: Sequence[Seen] = ()) -> None:
+    def __init__(self, drill: Skill, answers: Sequence[Seen] = (), told: F64 | None = None) -> None:
         low, high = drill.range
         self.drill, self.answers = drill, tuple(answers)
-        self.levels: F64 = np.geomspace(low, high, LEVELS)
+        self.levels: F64 = levels_of(drill)
         # Begins broad about what is usual, so that the first tasks are neither hopeless nor dull.
         wide = np.log(self.levels / drill.usual) / (0.5 * np.log(high / low))
         log = np.repeat(-0.5 * (wide**2)[:, None], len(STEEP), axis=1)
         kept = self.answers[-REMEMBERED:]
         if kept:
             weight = 0.5 ** (np.arange(len(kept) - 1, -1, -1) / HALF_LIFE)
-            log += np.tensordot(weight, np.log(np.maximum(self._likely(kept), 1e-12)), 1)
+            likely = told[-len(kept) :] if told is not None else log_likely(drill, kept)
+            log += np.tensordot(weight, likely, 1)
         weights = np.exp(log - log.max())
         self.weights: F64 = weights / weights.sum()
-
-    def _likely(self, answers: Sequence[Seen]) -> F64:
-        """Return how likely each answer is, (N, levels, steepnesses)."""
-        made = np.empty((len(answers), LEVELS, len(STEEP)))
-        errors = np.array([one.error for one in answers])
-        most = np.maximum(4 * self.drill.range[1], errors)
-        made[:] = error_density(errors[:, None], self.levels[None, :], most[:, None])[:, :, None]
-        told = [k for k, one in enumerate(answers) if one.choices]
-        if told:
-            size = np.array([answers[k].size for k in told])[:, None, None]
-            choices = np.array([answers[k].choices for k in told])[:, None, None]
-            share = right_share(size, self.levels[None, :, None], STEEP[None, None, :], choices)
-            right = np.array([answers[k].right for k in told])[:, None, None]
-            made[told] = np.where(right, share, 1 - share)
-        return made
 
     def threshold(self) -> Threshold:
         """Return the threshold that is believed in, with its band."""

@@ -11,9 +11,10 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import groupby
 
+from foxpath.core.arrays import F64
 from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.task import Seen
-from foxpath.core.practice.threshold import Belief, Share, Threshold, share_right
+from foxpath.core.practice.threshold import REMEMBERED, Belief, Share, Threshold, log_likely, share_right
 
 FIRST_HALF_LIFE, LEAST_HALF_LIFE, MOST_HALF_LIFE = 2.0, 1.0, 64.0
 DUE = 0.5
@@ -65,9 +66,9 @@ def of_drill(answers: Sequence[Answered], key: str) -> list[Answered]:
     return sorted((one for one in answers if one.drill == key), key=lambda one: one.at)
 
 
-def level_of(drill: Skill, seen: Sequence[Seen]) -> Threshold | Share:
-    """Return what answers say of a painter at a drill: a threshold, or how often they are right."""
-    return share_right(seen) if drill.way == "right" else Belief(drill, seen).threshold()
+def level_of(drill: Skill, seen: Sequence[Seen], told: F64 | None = None) -> Threshold | Share:
+    """Return what answers say of a painter at a drill: a threshold, or how often they are right; `told` as in `Belief`."""
+    return share_right(seen) if drill.way == "right" else Belief(drill, seen, told).threshold()
 
 
 def better_by(drill: Skill, before: Threshold | Share, now: Threshold | Share) -> float:
@@ -129,11 +130,18 @@ def standing(drill: Skill, answers: Sequence[Answered]) -> Standing:
     mine = of_drill(answers, drill.key)
     days: list[Day] = []
     half_life = FIRST_HALF_LIFE
-    seen: list[Seen] = []
+    seen = [one.seen for one in mine]
+    # Worked out once for all days: each day weighs the same answers anew.
+    told = log_likely(drill, seen) if drill.way != "right" else None
+    end = 0
     for day, group in groupby(mine, key=lambda one: one.day):
-        given = [one.seen for one in group]
-        seen += given
-        level = level_of(drill, seen)
+        given = list(group)
+        end += len(given)
+        level = level_of(
+            drill,
+            seen[max(0, end - REMEMBERED) : end],
+            told[max(0, end - REMEMBERED) : end] if told is not None else None,
+        )
         if days:
             half_life *= 2 if within(drill, days[-1].level, level) else 0.5
             half_life = min(max(half_life, LEAST_HALF_LIFE), MOST_HALF_LIFE)
