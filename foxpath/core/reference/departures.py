@@ -34,6 +34,8 @@ SOFT_RIM_MM = 1.2
 """Over so much a shift fades out at the border of its part: none shows as a line."""
 HANG_MM, UNLIKE, LEAST_GROUND = 36.0, 6.0, 40
 """How far hair hangs over a border, from which CIELAB distance on it is not like the ground, and the pixels that tell what the ground is like."""
+SHADOW, SHADOW_C = 0.6, 18.0
+"""How much darker a shadow on a coloured ground may be, as a share, and the C* from which a ground is coloured."""
 BROAD_MM, TURN_L = 10.0, 9.0
 """Blur at which a lit side is told from a shadow side, and the L* over which one turns into the other."""
 BAND = 512
@@ -236,7 +238,10 @@ def hanging(ground: Bool, over: Bool, lab: F32, px_per_mm: float) -> F32:
     if sure.sum() < LEAST_GROUND:
         return np.zeros(ground.shape, np.float32)
     mean = blurred_within(lab, sure, wide)
-    off = np.linalg.norm(lab - mean, axis=-1)
+    # On a ground of strong colour a darker spot of that very colour is its own shadow; on a grey one it may be dark hair.
+    deepest = 1 - SHADOW * np.clip((np.hypot(mean[..., 1], mean[..., 2]) - SHADOW_C) / SHADOW_C, 0, 1)
+    share = (lab * mean).sum(axis=-1) / np.maximum((mean * mean).sum(axis=-1), 1e-3)
+    off = np.linalg.norm(lab - np.clip(share, deepest, 1.0)[..., None] * mean, axis=-1)
     spread = np.sqrt(np.maximum(blurred_within(np.asarray(off**2, np.float32), sure, wide), 0))
     unlike = np.clip((off - UNLIKE - 1.6 * spread) / UNLIKE, 0, 1)
     fade = np.clip(2 - 2 * away / wide, 0, 1) * ground

@@ -140,6 +140,14 @@ class Where(unittest.TestCase):
         self.assertGreater(float(mine[hair].mean()), 0.6)
         self.assertLess(float(mine[bare].mean()), 0.05)
 
+    def test_a_shadow_on_a_coloured_ground_is_ground_and_dark_hair_on_a_grey_one_is_hair(self):
+        for left, kept in (((42.0, 58.0, 12.0), True), ((42.0, 1.0, 2.0), False)):
+            _, labels, lab = two(left=left)
+            spot = np.s_[40:80, 84:97]
+            lab[spot] = 0.55 * np.array(left)
+            weight = belongs(labels == 0, labels == 1, lab, PX)
+            self.assertEqual(float(weight[spot].mean()) > 0.85, kept, left)
+
     def test_a_ground_as_restless_as_hair_is_taken_by_its_outline(self):
         _, labels, lab = two()
         lab[:, :100, 0] += np.random.default_rng(2).normal(0, 16, (120, 100))
