@@ -19,7 +19,7 @@ from foxpath.document import archive, shared
 from foxpath.document.convert import from_fields, to_fields
 
 FORMAT, VERSION = "foxpath-practice", 1
-MOST, MOST_BYTES = 40_000, 12_000_000
+MOST, MOST_BYTES, LONGEST_LINE = 40_000, 12_000_000, 4000
 
 
 def place() -> Path:
@@ -44,12 +44,9 @@ def answers() -> tuple[Answered, ...]:
         lines = path.read_bytes().splitlines()
     except OSError as failure:
         raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check its rights.") from None
-    wrong = AppError(f"{path} is damaged: what was practised before is not known.", "Move the file away.")
-    head = _row(lines[0]) if lines else None
-    if head is None or head.get("format") != FORMAT:
-        raise wrong
-    if isinstance(head.get("version"), int) and head["version"] > VERSION:
-        raise AppError(f"{path} was written by a newer Fox Path.", "Update Fox Path to read it.")
+    if not lines:
+        return ()
+    _check_head(lines[0])
     made = []
     for line in lines[1:]:
         row = _row(line)
@@ -65,13 +62,18 @@ def answers() -> tuple[Answered, ...]:
 
 
 def add(given: Sequence[Answered]) -> None:
-    """Add answers to the file. Raises `AppError` when it cannot be written."""
+    """Add answers to the file. Raises `AppError` when it cannot be written, or is none: what is added there would never be read."""
     path = place()
-    head = "" if path.exists() and path.stat().st_size else _line({"format": FORMAT, "version": VERSION})
-    text = head + "".join(_line(to_fields(one)) for one in given)
+    head = _line({"format": FORMAT, "version": VERSION})
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         with path.open("a+b") as out:
+            if out.tell():
+                out.seek(0)
+                _check_head(out.readline(LONGEST_LINE))
+                out.seek(0, os.SEEK_END)
+                head = ""
+            text = head + "".join(_line(to_fields(one)) for one in given)
             # A line that was cut off must not swallow the next one.
             if out.tell() and not head:
                 out.seek(-1, os.SEEK_END)
@@ -102,6 +104,15 @@ def forget(drill: str = "") -> int:
     data = "".join(map(_line, [{"format": FORMAT, "version": VERSION}, *(to_fields(one) for one in left)]))
     archive.write_whole(path, data.encode())
     return len(known) - len(left)
+
+
+def _check_head(line: bytes) -> None:
+    """Raise `AppError` when a file's first line is not that of a file of answers."""
+    head = _row(line)
+    if head is None or head.get("format") != FORMAT:
+        raise AppError(f"{place()} is damaged: what was practised before is not known.", "Move the file away.")
+    if isinstance(head.get("version"), int) and head["version"] > VERSION:
+        raise AppError(f"{place()} was written by a newer Fox Path.", "Update Fox Path to read it.")
 
 
 def _line(fields: Any) -> str:

@@ -59,6 +59,20 @@ class Depart(unittest.TestCase):
         run("depart", self.file, "--back", "--keep")
         self.assertEqual(archive.load(self.file).departures, ())
 
+    def test_the_plan_s_record_names_them(self):
+        from foxpath.derive import Results
+        from foxpath.derive.handout import record
+        from foxpath.derive.subject import Told
+        from foxpath.document import edits
+
+        plain = archive.load(self.file)
+        both = edits.depart(edits.depart(plain, plain.zones[-1].id, lightness=-5), "", "far", strength=0.8)
+        said = record.zones(Told(Results(), both))["departures"]
+        self.assertEqual(
+            [(d["part"], d["side"]) for d in said], [(plain.zones[-1].name, "all"), ("whole canvas", "far")]
+        )
+        self.assertEqual((said[0]["lightness"], said[1]["strength"]), (-5, 0.8))
+
     def test_the_painting_is_planned_from_the_changed_picture(self):
         from foxpath.derive import Results
         from foxpath.derive.frames import growth_frame

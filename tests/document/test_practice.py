@@ -55,6 +55,9 @@ class Answers(unittest.TestCase):
             if data:
                 with self.assertRaises(AppError):
                     practice.answers()
+                # What would be added there could never be read again.
+                with self.assertRaises(AppError):
+                    practice.add([answer(1)])
             self.assertEqual(practice.place().read_bytes(), data)
         practice.place().write_bytes(b'{"format": "foxpath-practice", "version": 9}\n')
         with self.assertRaises(AppError) as caught:
@@ -64,6 +67,7 @@ class Answers(unittest.TestCase):
     def test_an_empty_file_is_begun(self):
         practice.place().parent.mkdir(parents=True)
         practice.place().write_bytes(b"")
+        self.assertEqual(practice.answers(), ())
         practice.add([answer(1)])
         self.assertEqual(len(practice.answers()), 1)
 

@@ -89,7 +89,6 @@ def _printed(args: argparse.Namespace, project: "Project") -> int:
 
 def _measured(args: argparse.Namespace, project: "Project") -> int:
     """Measure a photographed sheet: flat.png and score.json."""
-    from foxpath.cli.reading import read_bytes
     from foxpath.core.clock import now
     from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
@@ -98,7 +97,7 @@ def _measured(args: argparse.Namespace, project: "Project") -> int:
     from foxpath.derive.practice.paper import ReadSheet
     from foxpath.sheets.pictures import write_png
 
-    read = ReadSheet(Results(), project, _source(args), Path(args.photo).name, read_bytes(args.photo))(SILENT)
+    read = ReadSheet(Results(), project, _source(args), Path(args.photo))(SILENT)
     folder = made_folder(args.out)
     write_png(read.rgb, folder / "flat.png", read.px_per_mm)
     write_json(folder / "score.json", sheet_record(read))
@@ -161,16 +160,14 @@ def _listed() -> int:
 
 
 def _weeks(args: argparse.Namespace) -> int:
-    from foxpath.core.practice.weeks import as_csv
-    from foxpath.derive.practice.drilling import SKILLS, skill_called
-    from foxpath.document import practice
-    from foxpath.sheets.pictures import write_file
+    from foxpath.core.reporting import SILENT
+    from foxpath.core.units import count_words
+    from foxpath.derive.practice.drilling import skill_called
+    from foxpath.derive.practice.keeping import ForgetAnswers, WriteAnswers
 
     if args.csv:
-        known = practice.answers()
-        write_file(Path(args.csv), as_csv(known, {drill.key: drill.unit for drill in SKILLS}).encode())
-        print(f"{args.csv}: {len(known)} answers")
+        print(WriteAnswers(Path(args.csv))(SILENT))
     if args.forget:
         key = "" if args.forget == "all" else skill_called(args.forget).key
-        print(f"{practice.forget(key)} answers forgotten")
+        print(f"{count_words(ForgetAnswers(key)(SILENT), 'answer')} forgotten")
     return EXIT_DONE

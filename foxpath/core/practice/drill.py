@@ -40,6 +40,8 @@ class Skill:
         The task may be looked at mirrored or upside down; one whose answer hangs on up and down, or is read, may not.
     colours : bool
         It is judged by colour: a screen that is not calibrated shows it only nearly.
+    compares : bool
+        The reference may be looked at beside it.
     mends : tuple of str
         Errors it trains against, by the kinds `core.progress` tells them in.
     """
@@ -55,6 +57,7 @@ class Skill:
     needs: ClassVar[frozenset[Need]] = frozenset()
     mirrors: ClassVar[bool] = True
     colours: ClassVar[bool] = False
+    compares: ClassVar[bool] = False
     mends: ClassVar[tuple[str, ...]] = ()
     lacks: ClassVar[str] = "Choose another picture."
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations
 
 import cv2
 import numpy as np
@@ -94,11 +93,6 @@ def a_mix(rack: Rack, rng: np.random.Generator, *, white: bool = True) -> F64:
     if white and whites and rng.random() < 0.75:
         parts[rng.choice(whites)] += rng.uniform(0.5, 2.5) * parts.sum()
     return np.asarray(parts / parts.sum())
-
-
-def spread_out(labs: Sequence[F64]) -> float:
-    """Return how near the two nearest of some colours lie, dE00."""
-    return min((dE(a, b) for a, b in combinations(labs, 2)), default=np.inf)
 
 
 def lures(true: F64, rng: np.random.Generator, count: int, size: float, toward: F64 | None = None) -> list[F64] | None:

@@ -10,7 +10,7 @@ from typing import Any, ClassVar, Literal
 
 import numpy as np
 
-from foxpath.core.arrays import F64, Points, Rgb8
+from foxpath.core.arrays import Points, Rgb8
 from foxpath.core.errors import InputError
 
 Place = tuple[float, float]
@@ -306,8 +306,3 @@ class Score:
     seen: tuple[Seen, ...] = ()
     marks: tuple[Mark, ...] = field(default=())
     picture: Rgb8 | None = None
-
-
-def straight(points: F64) -> Points:
-    """Return places as an (N, 2) array."""
-    return np.asarray(points, np.float64).reshape(-1, 2)

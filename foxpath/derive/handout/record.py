@@ -20,6 +20,7 @@ from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.passes.wetness import making_at
+from foxpath.derive.reference.changes import departures_record
 from foxpath.derive.rehearsal.painting import pass_colours
 from foxpath.derive.rehearsal.reading import read_painting, reading_records
 from foxpath.derive.rehearsal.softness import rehearsed_widths
@@ -158,7 +159,6 @@ def zones(told: Told) -> dict[str, Any]:
             "marks_mm": [round(fact.coat.length_mm * share, 2) for share in fact.lengths],
             "form": zone.form.kind or None,
             "animal": zone.group or None,
-            "departs": {one.side: one.words() for one in project.departures if one.zone == zone.id},
             "brushes": {
                 plan.role.key: {"brush": plan.brushes[index].brush.words(), "as": plan.brushes[index].made_as}
                 for plan in passes
@@ -169,7 +169,8 @@ def zones(told: Told) -> dict[str, Any]:
             "sure_share": round(field.sure_share(), 3) if field is not None else None,
         }
 
-    return {"zones": [zone_record(k) for k in range(len(shown))]}
+    departures = departures_record(project)["departures"]
+    return {"zones": [zone_record(k) for k in range(len(shown))], "departures": departures}
 
 
 def growth(told: Told) -> dict[str, Any]:

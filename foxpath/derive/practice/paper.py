@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.errors import InputError
+from foxpath.core.errors import AppError, InputError
 from foxpath.core.practice.paper import PAPER, paper_called
 from foxpath.core.practice.paper.eyes import eye_targets
 from foxpath.core.practice.paper.page import (
@@ -25,6 +25,7 @@ from foxpath.core.reference.picture import read_picture
 from foxpath.core.reporting import Progress
 from foxpath.derive.practice.scenes import scene_of
 from foxpath.derive.results import Results
+from foxpath.document.archive import bytes_of
 from foxpath.document.model import Project
 
 
@@ -105,12 +106,11 @@ class ReadSheet:
     results: Results
     project: Project | None
     source: str
-    name: str
-    data: bytes
+    path: Path
 
     def __call__(self, progress: Progress) -> SheetRead:
         """Return what was measured. Raises `AppError` when no sheet is found or it has other eyes, `Cancelled`."""
-        picture = read_picture(self.data, self.name)
+        picture = read_picture(bytes_of(self.path, AppError), self.path.name)
         progress.at(0.3, "looking for the sheet")
         flat: Flat = laid_flat(picture.rgb)
         if flat.paper.kind >= len(PAPER):

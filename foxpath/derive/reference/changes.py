@@ -9,7 +9,7 @@ import numpy as np
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.colour import lab_from_rgb8, rgb8_from_lab
-from foxpath.core.reference.departures import NAMES, SIDES
+from foxpath.core.reference.departures import NAMES
 from foxpath.core.reporting import Progress
 from foxpath.derive.frames import map_frame
 from foxpath.derive.pictures import scaled_measured, scaled_picture
@@ -105,7 +105,7 @@ def departures_record(project: Project, parts: tuple[PartChange, ...] = ()) -> d
         {"part": one.name, "lightness": round(one.lightness, 2), "strength": round(one.strength, 2), "warmth": round(one.warmth, 2), "whole": round(one.whole, 2)}
         for one in parts
     ]  # fmt: skip
-    return {"departures": said, "parts": told, "sides": dict(SIDES)}
+    return {"departures": said, "parts": told}
 
 
 def write_changes(results: Results, project: Project, folder: Path) -> Changes:

@@ -216,7 +216,7 @@ class Paper(unittest.TestCase):
             sheet = drawn(sheet_of(paper_called("hand"), None, 7, "Letter"), 12)
             shot = Path(folder) / "shot.png"
             write_png(photograph(sheet, 4), shot)
-            read = ReadSheet(Results(REMEMBERED), None, HERE, "shot.png", shot.read_bytes())(SILENT)
+            read = ReadSheet(Results(REMEMBERED), None, HERE, shot)(SILENT)
         self.assertEqual((read.drill, read.seed, read.measured), ("hand", 7, ()))
         self.assertIn("Nothing is painted", read.words())
 
@@ -228,8 +228,12 @@ class Paper(unittest.TestCase):
     def test_a_photograph_of_something_else_is_refused(self):
         from tests.made import picture
 
-        with self.assertRaises(AppError):
-            ReadSheet(Results(REMEMBERED), project(), HERE, "a.png", picture(900, 700))(SILENT)
+        with tempfile.TemporaryDirectory() as folder:
+            other = Path(folder) / "a.png"
+            other.write_bytes(picture(900, 700))
+            for path in (other, Path(folder) / "none.png"):
+                with self.assertRaises(AppError):
+                    ReadSheet(Results(REMEMBERED), project(), HERE, path)(SILENT)
 
 
 if __name__ == "__main__":

@@ -9,15 +9,22 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
 from foxpath.core.clock import now
+from foxpath.core.practice.drill import made
 from foxpath.core.practice.drills import drill_called
 from foxpath.core.practice.paper import hand, paper_called
 from foxpath.core.practice.paper.page import drawn
 from foxpath.core.practice.weeks import Answered
+from foxpath.derive.practice.keeping import WriteAnswers
 from foxpath.derive.practice.paper import sheet_of
+from foxpath.derive.practice.scenes import CANVAS
+from foxpath.derive.progress import planned as planning
+from foxpath.derive.progress.cameras import StandInCamera
+from foxpath.document import edits
 from foxpath.document import practice as kept
+from foxpath.document.photos import kept_photo
 from foxpath.window.stops.practice.ground import Ground
-from foxpath.window.stops.practice.stop import WriteAnswers
 from tests.core.practice.test_paper import photograph
+from tests.drilled import scene
 from tests.made import project
 from tests.window.case import WindowCase
 
@@ -327,10 +334,47 @@ class Lying(PracticeCase):
         a, b = ground.to_reference((0, 0)), ground.to_reference((100, 0))
         self.assertAlmostEqual((b[0] - a[0]) * self.project.mm_per_px, 100 / task.px_per_mm, 6)
 
+    def test_the_photographed_canvas_is_shown_and_not_the_reference_it_was_painted_from(self):
+        painting, results = self.project, self.session.results
+        after = planning.painted_passes(results, painting)[-1].role.key
+        shot = StandInCamera(results, painting, after, 5, 2, 1200, cut=False, glare=False).new()[0]
+        self.session.edit(lambda p: edits.add_photo(p, kept_photo(shot.name, shot.data), now(), after)[0], "photograph")
+        self.settle()
+        task = self.begun("match", CANVAS)
+        ground = self.stop._ground
+        self.assertTrue(ground.own)
+        self.assertFalse(ground.bare)
+        image = self.stop._images[0]
+        self.assertEqual((image.width(), image.height()), task.picture.shape[1::-1])
+        x, _y = ground.to_reference(tuple(task.truth["at"]))
+        crop = self.project.crop
+        self.assertAlmostEqual((x - crop.x) / crop.width, task.truth["at"][0] / task.picture.shape[1], 6)
+
+    def test_while_r_is_held_faults_are_looked_at_beside_the_reference_and_only_they(self):
+        self.begun("match")
+        self.assertFalse(self.stop.compares)
+        self.key(Qt.Key.Key_Escape, widget=self.window)
+        self.stop.choose_drill("critique")
+        self.stop._begun = now()
+        self.stop._take_task(made(drill_called("critique"), scene(), 0))
+        self.assertIn("Hold R", self.stop.hint.words)
+        asked = self.window.picture.grab().toImage()
+        self.window.picture.setFocus()
+        QTest.keyPress(self.window.picture, Qt.Key.Key_R)
+        held = self.window.picture.grab().toImage()
+        QTest.keyRelease(self.window.picture, Qt.Key.Key_R)
+        again = self.window.picture.grab().toImage()
+        self.assertNotEqual(asked, held)
+        self.assertEqual(asked, again)
+        middle = held.rect().center()
+        self.stop._end()
+        self.stop.picture.update()
+        self.assertEqual(held.pixelColor(middle), self.window.picture.grab().toImage().pixelColor(middle))
+
     def test_a_sheet_of_swatches_has_no_rulers_of_the_canvas(self):
         task = self.begun("pile")
         self.assertFalse(self.stop.ruled)
-        ground = Ground(task, self.project, own=True)
+        ground = Ground(task, self.project, own=True, reference=True)
         crop = self.project.crop
         self.assertLessEqual(ground.crop.width, 0.9 * crop.width + 1e-6)
         self.assertAlmostEqual(ground.crop.x + ground.crop.width / 2, crop.x + crop.width / 2, 6)

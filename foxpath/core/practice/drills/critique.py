@@ -35,7 +35,7 @@ class CritiqueDrill(Drill):
     range, usual = (0.1, 10.0), 1.0
     count, minutes = 3, 8
     needs = frozenset({"planned"})
-    colours = True
+    colours, compares = True, True
     mends = (
         "value",
         "warmth",
@@ -79,7 +79,7 @@ class CritiqueDrill(Drill):
             "reach": [max(f.reach_mm, LEAST_MM) for f in put], "w": w,
         }  # fmt: skip
         return Task(
-            "", 0, f"{len(put)} faults were painted into this canvas. Click them, what is seen first first. Hold R for the reference.",
+            "", 0, f"{len(put)} faults were painted into this canvas. Click them, what is seen first first.",
             Spots(len(put), (), (0, 0, w, h), 5 * planned.px_per_mm), picture, planned.px_per_mm, truth, on_scene=True,
         )  # fmt: skip
 
@@ -125,7 +125,7 @@ def _own_canvas(scene: Scene, rng: np.random.Generator) -> Task | None:
         "reach": [max(f.reach_mm, LEAST_MM) for f in kept], "w": w,
     }  # fmt: skip
     return Task(
-        "", 0, f"Your own canvas: click the {len(kept)} places that jump out most, the plainest first. Hold R for the reference.",
+        "", 0, f"Your own canvas: click the {len(kept)} places that jump out most, the plainest first.",
         Spots(len(kept), (), (0, 0, w, h), 5 * scene.px_per_mm), scene.rgb, scene.px_per_mm, truth,
     )  # fmt: skip
 

@@ -1,5 +1,6 @@
 """What will it look like? White into a colour, a veil over dry paint, a stroke into wet paint."""
 
+from abc import ABC, abstractmethod
 from typing import Any, ClassVar
 
 import numpy as np
@@ -18,7 +19,7 @@ LEAST_SHIFT = 4.0
 """What hardly changes asks for no foresight, dE00."""
 
 
-class _Predict(Drill):
+class _Predict(Drill, ABC):
     """How far apart results have to lie for the one that comes to be told beforehand, in dE00."""
 
     unit, way = "dE", "seen"
@@ -30,11 +31,11 @@ class _Predict(Drill):
     lacks = "Lay out tubes at Mixes."
     names: ClassVar[tuple[str, ...]] = ()
 
+    @abstractmethod
     def outcome(
         self, rack: Rack, scene: Scene, rng: np.random.Generator
     ) -> tuple[list[F64], F64, F64, str, str] | None:
         """Return what is shown, what comes of it, what a careless guess would be, the question and why."""
-        raise NotImplementedError
 
     def make(self, scene: Scene, rng: np.random.Generator, size: float) -> Task | None:
         if scene.rack is None or len(scene.rack) < 3:

@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 
-from foxpath.core.days.drying import LAYER_SD, PIGMENTS, PILE_SD, SYSTEMS, Film, Times, drying
+from foxpath.core.days.drying import LAYER_SD, PILE_SD, SYSTEMS, Film, Times, drying
 from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene, Spot, apart, spots
 from foxpath.core.practice.task import Pick, Score, Seen, Task, ring
@@ -135,11 +135,10 @@ class WindowDrill(Drill):
             "soft": hours_words(times.soft),
             "open": hours_words(times.open),
             "what": what,
-            "pigments": list(PIGMENTS),
         }
         return Task(
             "", 0, f"{part.capitalize()} is laid in {what}. What is the latest its neighbour may follow, and the border be drawn soft?", Pick(options),
-            scene.rgb, scene.px_per_mm, truth, size=float(np.sqrt(size)) ** 2, shown=shown,
+            scene.rgb, scene.px_per_mm, truth, size=size, shown=shown,
         )  # fmt: skip
 
     def score(self, task: Task, answer: Any) -> Score:

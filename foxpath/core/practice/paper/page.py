@@ -30,8 +30,6 @@ MOST_MARKS = 28
 WORK_PX = 1600
 AGREE = 0.3
 """Of a mark's side: how far its corners may lie from where the others say."""
-TOLD_L = 45.0
-"""A cell of the number is dark under this L*, once white paper is 95."""
 
 
 @dataclass(frozen=True, slots=True)

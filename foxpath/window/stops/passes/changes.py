@@ -143,6 +143,11 @@ class ChangesPanel(QWidget):
         self.list.setVisible(bool(rows))
         self.list_head.setVisible(bool(rows))
 
+    def leave(self) -> None:
+        """What is still being read is asked for again when the page is opened."""
+        self.session.runner.cancel("changes")
+        self._asked = None
+
     def _ask(self, project: Project) -> None:
         if self._asked is not project and self.changes is None:
             self._asked = project

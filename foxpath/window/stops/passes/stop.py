@@ -148,6 +148,7 @@ class PassesStop(Stop):
 
     def leave(self) -> None:
         self.session.runner.cancel("piles")
+        self.changes.leave()
         self._planning = self._palette[0] if self._palette is not None else None
         if self.school.comparing:
             self.school.compare(on=False)

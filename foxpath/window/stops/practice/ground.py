@@ -29,11 +29,13 @@ class Ground:
     project : Project
         The painting that is open.
     own : bool
-        Whether the task was made from that painting.
+        Whether the task lies on that painting: it was made from it, or from its canvas.
+    reference : bool
+        Whether it was made from the reference, which the window shows by itself.
     """
 
-    def __init__(self, task: Task, project: Project, *, own: bool) -> None:
-        self.task, self.own = task, own and task.on_scene
+    def __init__(self, task: Task, project: Project, *, own: bool, reference: bool) -> None:
+        self.task, self.own, self._reference = task, own and task.on_scene, reference
         h, w = task.picture.shape[:2]
         crop = project.crop
         if self.own:
@@ -50,7 +52,7 @@ class Ground:
     @property
     def bare(self) -> bool:
         """Whether the window's own picture shows what the task's would, and better."""
-        return self.own and self.task.plain
+        return self.own and self._reference and self.task.plain
 
     def to_reference(self, at: Place) -> Place:
         """Map a place of the task to reference pixels."""

@@ -6,13 +6,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.clock import now
-from foxpath.core.errors import AppError
 from foxpath.core.practice.paper import PAPER
 from foxpath.core.practice.paper.page import PAPERS_MM
 from foxpath.core.practice.task import Mark, label, ring
 from foxpath.derive.practice.drilling import seed_for
 from foxpath.derive.practice.paper import ReadSheet, SheetRead, WriteSheet
-from foxpath.document import archive
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice
@@ -88,12 +86,7 @@ class OnPaper(QWidget):
 
     def open_photo(self, path: Path) -> None:
         """Measure a photographed sheet."""
-        try:
-            data = archive.bytes_of(path, AppError)
-        except AppError as failure:
-            self.failed.emit(str(failure))
-            return
-        request = ReadSheet(self.session.results, self.session.project, self.source, path.name, data)
+        request = ReadSheet(self.session.results, self.session.project, self.source, path)
         self.session.runner.start("practice", request, self._take, failed=self.failed.emit)
 
     def _take(self, read: SheetRead) -> None:

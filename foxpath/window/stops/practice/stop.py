@@ -1,7 +1,6 @@
 """Stop 13, Practice: drills on the picture, scored in the painter's units; weeks of them, and what to do next. Never in the way of painting."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -14,8 +13,7 @@ from foxpath.core.clock import now
 from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.drills import drill_called
 from foxpath.core.practice.task import Dial, Pick, Score, Task
-from foxpath.core.practice.weeks import Answered, as_csv, change_words, level_words
-from foxpath.core.reporting import Progress
+from foxpath.core.practice.weeks import Answered, change_words, level_words
 from foxpath.core.units import count_words
 from foxpath.derive.practice.drilling import (
     SKILLS,
@@ -30,9 +28,9 @@ from foxpath.derive.practice.drilling import (
     size_for,
     skill_called,
 )
+from foxpath.derive.practice.keeping import ForgetAnswers, KeepAnswers, WriteAnswers
 from foxpath.derive.practice.paper import SheetRead
-from foxpath.derive.practice.scenes import OWN, sources
-from foxpath.document import practice as kept
+from foxpath.derive.practice.scenes import CANVAS, OWN, sources
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice
@@ -49,43 +47,6 @@ from foxpath.window.stops.practice.scores import GreyDial, Options, ScoreHairs, 
 TURNED = (("", "as it is"), ("mirror", "mirrored"), ("upside", "upside down"))
 FIRST = "growth"
 SCREEN = "Your screen is taken as it is: what counts are differences, not colours by themselves."
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class KeepAnswers:
-    """Add answers to the painter's own file."""
-
-    given: tuple[Answered, ...]
-
-    def __call__(self, progress: Progress) -> None:
-        """Add them. Raises `AppError` when the file cannot be written."""
-        kept.add(self.given)
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Forget:
-    """Forget a drill's answers, or all without a key."""
-
-    drill: str
-
-    def __call__(self, progress: Progress) -> int:
-        """Return how many were forgotten. Raises `AppError`."""
-        return kept.forget(self.drill)
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class WriteAnswers:
-    """Write every answer as CSV."""
-
-    path: Path
-
-    def __call__(self, progress: Progress) -> str:
-        """Return what was written, in words. Raises `AppError`."""
-        from foxpath.sheets.pictures import write_file
-
-        known = kept.answers()
-        write_file(self.path, as_csv(known, {drill.key: drill.unit for drill in SKILLS}).encode())
-        return f"{self.path.name}: {count_words(len(known), 'answer')}"
 
 
 def _show(on: bool, *parts: QWidget) -> None:  # noqa: FBT001  (says itself)
@@ -161,6 +122,7 @@ class PracticeStop(Stop):
         self._begun: datetime | None = None
         self._number = 0
         self._kept = 0
+        self._held = False
         return panel(self.next, self.home)
 
     # What is known --------------------------------------------------------------------------------
@@ -174,6 +136,12 @@ class PracticeStop(Stop):
     def on_paper(self) -> bool:
         """Whether it is one that is printed and painted."""
         return self._drill in KEYS
+
+    @property
+    def compares(self) -> bool:
+        """Whether the reference may be looked at beside what is asked, and lies under it."""
+        ground = self._ground
+        return ground is not None and ground.own and not self.on_paper and drill_called(self._drill).compares
 
     @property
     def running(self) -> bool:
@@ -295,7 +263,7 @@ class PracticeStop(Stop):
         if project is None or not self.running or task.drill != self._drill:
             return
         self._task = task
-        self._ground = Ground(task, project, own=self._source in (OWN, "canvas"))
+        self._ground = Ground(task, project, own=self._source in (OWN, CANVAS), reference=self._source == OWN)
         self._answer = Answering(self._ground)
         self._images = (None if self._ground.bare else image_of(task.picture), None)
         self._look()
@@ -311,7 +279,7 @@ class PracticeStop(Stop):
         self._drill, self._failed = read.drill, ""
         ask = Dial(0, 1, 1, 0, "")
         self._task = Task(read.drill, read.seed, "", ask, read.rgb, read.px_per_mm, {}, on_scene=False)
-        self._ground = Ground(self._task, project, own=False)
+        self._ground = Ground(self._task, project, own=False, reference=False)
         self._images = (image_of(read.rgb), None)
         given = sheet_answered(read, now(), project.name)
         if given:
@@ -386,6 +354,7 @@ class PracticeStop(Stop):
 
     def _end(self) -> None:
         """End what is under way; answers that were given stay."""
+        self._held = False
         self._task = self._ground = self._answer = self._score = None
         self._images = (None, None)
         if self.running:
@@ -409,7 +378,8 @@ class PracticeStop(Stop):
         if self.on_paper:
             self.paper.show_drill(self._drill, self._source)
         self.asked.set_words(task.question if task is not None else "")
-        self.hint.set_words(self._answer.words() if self._answer is not None and score is None else "")
+        hint = self._answer.words() if self._answer is not None and score is None else ""
+        self.hint.set_words(f"{hint} Hold R for the reference." if self.compares else hint)
         self._refresh_asked()
         self.said.set_words(score.why if score is not None else "")
         for words in (self.asked, self.hint, self.said):
@@ -446,7 +416,8 @@ class PracticeStop(Stop):
                 "Print …",
             )
         elif self._failed and not self.running:
-            self.next.set_words("That drill cannot be made here", self._failed, "Again")
+            said = "Earlier answers cannot be read" if self._weeks is None else "That drill cannot be made here"
+            self.next.set_words(said, self._failed, "Begin" if self._weeks is None else "Again")
         elif not self.running:
             self.next.set_words(
                 drill.title.capitalize(),
@@ -584,7 +555,7 @@ class PracticeStop(Stop):
             self.question.deleteLater()
             self.question = None
         if key in ("one", "all"):
-            request = Forget(self._drill if key == "one" else "")
+            request = ForgetAnswers(self._drill if key == "one" else "")
             self.session.runner.start(
                 "practice forgotten", request, self._forgotten, failed=self._not_kept, writes=True
             )
@@ -596,7 +567,8 @@ class PracticeStop(Stop):
 
     def paint(self, p: QPainter, view: Viewport) -> None:
         ground, answer, score = self._ground, self._answer, self._score
-        if ground is None:
+        if ground is None or self._held:
+            # While R is held the window's own picture, the reference, is left to be seen.
             return
         if answer is None:
             ground.paint_picture(p, view, self._images[0])
@@ -642,6 +614,9 @@ class PracticeStop(Stop):
 
     def key(self, event: QKeyEvent) -> bool:
         key = Qt.Key(event.key())
+        if key == Qt.Key.Key_R and self.compares:
+            self._held = True
+            return True
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.go()
             return True
@@ -654,6 +629,13 @@ class PracticeStop(Stop):
         if taken:
             self._changed()
         return taken
+
+    def key_up(self, event: QKeyEvent) -> bool:
+        if Qt.Key(event.key()) != Qt.Key.Key_R or not self._held or event.isAutoRepeat():
+            return False
+        self._held = False
+        self.picture.update()
+        return True
 
     def zone_words(self, zone: object, at: Point) -> list[str]:
         # What the plan says of a place would be the answer.
