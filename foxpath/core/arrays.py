@@ -10,6 +10,7 @@ F32 = NDArray[np.float32]
 F64 = NDArray[np.float64]
 """Any float64 array; the shape stands in the docstring."""
 I8 = NDArray[np.int8]
+I16 = NDArray[np.int16]
 I32 = NDArray[np.int32]
 I64 = NDArray[np.int64]
 U8 = NDArray[np.uint8]

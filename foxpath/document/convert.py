@@ -26,12 +26,13 @@ from foxpath.core.log.easel import Easel, sound_easel
 from foxpath.core.log.entries import Entry, sound_entries
 from foxpath.core.mixes.studio import MixedPile, Mixes, Sight
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
-from foxpath.core.passes import WAYS, PassEdit, School, Ways
+from foxpath.core.passes import WAYS, OwnPass, PartEdit, PassEdit, School, Veil, Ways
+from foxpath.core.passes.own import sound_own
 from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.progress.touches import Touch, sound_touches
 from foxpath.core.reference import fitted
 from foxpath.core.reference.departures import Departure, sound_departures
-from foxpath.document.model import CanvasPhoto, Comb, Drawing, Lent, Project, Reference, Zone
+from foxpath.document.model import CanvasPhoto, Comb, Drawing, LeftAlone, Lent, Project, Reference, Zone
 from foxpath.document.photos import sound_photos
 from foxpath.document.pictures import entry_name, reference_of
 from foxpath.document.places import eye_nearby, ids_of, nearby, sound
@@ -53,6 +54,10 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
     Touch: ("word", "text", "tool", "pile", "minutes", "dry", "photo", "day"),
     CanvasPhoto: ("after", "corners", "spots"),
+    LeftAlone: ("after",),
+    OwnPass: ("of", "name", "zone", "veil"),
+    Veil: ("manner", "strength", "coats", "place", "strip_mm", "soft_mm", "patch", "made_up"),
+    PartEdit: ("l_low", "l_high", "ceiling", "coverage", "brush_mm", "length_share", "spread_share"),
     Departure: ("side", "lightness", "strength", "warmth", "redness", "contrast", "soft_mm", "note"),
     Project: (
         "departures",
@@ -68,6 +73,7 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
         "photos",
         "touches",
         "left_alone",
+        "own_passes",
     ),
     Zone: ("own", "form", "group", "school", "tract", "brushes"),
     Comb: ("kept",),
@@ -310,6 +316,7 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
                 photos=sound_photos(made.photos),
                 touches=sound_touches(made.touches),
                 departures=sound_departures(made.departures),
+                own_passes=sound_own(made.own_passes),
             )
         )
     )
@@ -334,6 +341,8 @@ def _readable(record: dict[str, Any], picture: Callable[[str], bytes]) -> dict[s
     made["zones"] = [_zone(one) for one in record["zones"]]
     made["eyes"] = [_eye(one) for one in record.get("eyes", ())]
     made["features"] = [_feature(one) for one in record.get("features", ()) if one["kind"] in FEATURES]
+    # Earlier files have an area's outline alone.
+    made["left_alone"] = [{"points": one} if isinstance(one, list) else one for one in record.get("left_alone", ())]
     ways = record.get("ways", {})
     made["ways"] = {key: side for key, side in ways.items() if key in WAYS and WAYS[key].side(side) is not None}
     # What is null says nothing.

@@ -23,7 +23,22 @@ from foxpath.core.lengths import DEFAULT_KIT, Brush, CoatEdit, Form, default_coa
 from foxpath.core.log.easel import Easel
 from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.studio import Mixes
-from foxpath.core.passes import USUAL, Logged, Pace, PassEdit, Role, School, Ways, bend, learn, schools, under_light
+from foxpath.core.passes import (
+    USUAL,
+    Logged,
+    OwnPass,
+    Pace,
+    PassEdit,
+    Role,
+    School,
+    Veil,
+    Ways,
+    bend,
+    learn,
+    schools,
+    under_light,
+    with_own,
+)
 from foxpath.core.passes.schools import together
 from foxpath.core.progress.spots import Spot
 from foxpath.core.progress.touches import Touch
@@ -374,6 +389,22 @@ class CanvasPhoto:
 
 
 @dataclass(frozen=True, slots=True)
+class LeftAlone:
+    """An area that is to stay as it is.
+
+    Attributes
+    ----------
+    points : Pairs
+        Its outline, reference pixels.
+    after : str
+        Key of the last pass that is laid there; empty where every pass is, and only the canvas is not judged.
+    """
+
+    points: Pairs = field(metadata={"pixels": True})
+    after: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Holds:
     """What a field of the project holds, for all that must find it (see `places`).
 
@@ -443,6 +474,8 @@ class Project:
     focal_order : str
         Key of `FOCAL_ORDERS`.
     passes : dict of role key to PassEdit
+    own_passes : tuple of OwnPass
+        Passes laid once more, and veils, in the order they were added.
     pass_order : tuple of role keys
         Empty for the usual order.
     school : str
@@ -484,8 +517,7 @@ class Project:
         Of the canvas, in the order they were taken.
     touches : tuple of Touch
         What was said of touch-ups.
-    left_alone : tuple of Pairs
-        Outlines of what is to be left alone, reference pixels.
+    left_alone : tuple of LeftAlone
     extra : dict
         What a file held that this version does not know, wherever it stood, kept for the next save (see `convert`).
     """
@@ -508,6 +540,7 @@ class Project:
     falloff: float = field(default=0.5, metadata=PLAIN)
     focal_order: str = field(default="", metadata=PLAIN)
     passes: dict[str, PassEdit] = field(default_factory=dict, metadata=PLAIN)
+    own_passes: tuple[OwnPass, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
     pass_order: tuple[str, ...] = field(default=(), metadata=PLAIN)
     school: str = field(default=USUAL, metadata=PLAIN)
     own_school: School | None = field(default=None, metadata=PLAIN)
@@ -533,7 +566,7 @@ class Project:
     commission: Commission = field(default_factory=Commission, metadata=PLAIN)
     photos: tuple[CanvasPhoto, ...] = field(default=(), metadata=holds(pictures=True))
     touches: tuple[Touch, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
-    left_alone: tuple[Pairs, ...] = field(default=(), metadata=holds(pixels=True))
+    left_alone: tuple[LeftAlone, ...] = field(default=(), metadata=holds(pixels=True))
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
 
     @property
@@ -619,12 +652,24 @@ class Project:
 
     @property
     def roles(self) -> dict[str, Role]:
-        """The passes as they are painted, by their key: the school's and its zones' own, bent by the settings."""
+        """The passes as they are painted, by their key: the school's and its zones' own, bent by the settings, and the painter's."""
         used = sorted({self.school_of(zone) for zone in self.zones} - {""})
         found = [school for key in used if (school := self.school_called(key)) is not None]
         others = [replace(school, roles=bend(school.roles, self.ways)) for school in found]
         bent = together(bend(self.recipe.roles, self.ways), others)
-        return {role.key: role for role in under_light(bent, self.light.warmth if self.light is not None else 0.0)}
+        whole = with_own(bent, (*self.own_passes, *self._shades()))
+        return {role.key: role for role in under_light(whole, self.light.warmth if self.light is not None else 0.0)}
+
+    def _shades(self) -> tuple[OwnPass, ...]:
+        """Return the veils of the shadows that lie on coats, where they are glazed on."""
+        if self.ways.shadow != "glaze":
+            return ()
+        shades = [zone for zone in self.back_to_front() if zone.kind_of().key == "shade" and not zone.whole]
+        veil = Veil("glaze", None, 1.0, made_up=True)
+        return tuple(
+            OwnPass(f"shade-{zone.id}", name=f"Glaze of {zone.name.lower()}", zone=zone.id, veil=veil)
+            for zone in shades
+        )
 
     @property
     def pace(self) -> Pace:

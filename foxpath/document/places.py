@@ -79,7 +79,14 @@ def without(project: Project, key: str) -> Project:
         )
         if len(left) < len(items):
             changes[name] = left
-    passes = {role: replace(edit, left_out=_less(edit.left_out, key)) for role, edit in project.passes.items()}
+    passes = {
+        role: replace(
+            edit,
+            left_out=_less(edit.left_out, key),
+            parts=tuple(one for one in edit.parts if one.zone != key),
+        )
+        for role, edit in project.passes.items()
+    }
     if passes != project.passes:
         changes["passes"] = passes
     return replace(project, **changes) if changes else project

@@ -37,15 +37,18 @@ def veil(rack: Rack, parts: F64, over: F64, film_um: float, *, paint: float = 1.
         Share of paint in it, the rest clear medium.
     coats : int
     """
+    grounds = np.asarray(over, np.float64)
+    beneath = np.empty((*grounds.shape[:-1], optics.BANDS))
+    for place in np.ndindex(grounds.shape[:-1]):
+        beneath[place] = optics.spectrum_of(grounds[place], rack.shown)
+    return veil_over(rack, parts, beneath, film_um, paint=paint, coats=coats)
+
+
+def veil_over(rack: Rack, parts: F64, beneath: F64, film_um: float, *, paint: float = 1.0, coats: int = 1) -> F64:
+    """Return the (..., 3) CIELAB of a veil over dry grounds, whose (..., 36) reflectance within the paint is known; else as `veil`."""
     whole = max(float(parts.sum()), 1e-9)
     k, s = parts @ rack.k / whole * paint, parts @ rack.s / whole * paint
-    grounds = np.asarray(over, np.float64)
-    made = np.empty(grounds.shape)
-    for place in np.ndindex(grounds.shape[:-1]):
-        beneath = optics.spectrum_of(grounds[place], rack.shown)
-        inside = optics.film(k, s, film_um * coats, beneath)
-        made[place] = optics.lab_of(optics.seen(inside, rack.shown))
-    return made
+    return optics.lab_of(optics.seen(optics.film(k, s, film_um * coats, beneath), rack.shown))
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,6 +95,44 @@ def best_veils(
         looks = (float(one[0]), float(one[1]), float(one[2]))
         found.append(Veil(name, DILUTIONS[share], int(coat) + 1, looks, float(away[number, share, coat])))
     return tuple(sorted(found, key=lambda one: one.away)[:most])
+
+
+THIN = (0.01, 0.02, 0.035, 0.06, 0.1, 0.16, 0.25, 0.4, 0.65, 1.0)
+"""Shares of paint in a shadow's glaze that are tried."""
+SHARES = (0.2, 0.35, 0.5, 0.65, 0.8)
+"""Shares of the first of two tubes that are tried in it."""
+
+
+def shadow_film(rack: Rack, target: F64, over: F64, film_um: float) -> tuple[Recipe, float]:
+    """Return the mix of one or two tubes, and the share of paint in its medium, whose film brings a lit colour to that of its shadow.
+
+    Every pair, ratio and share is reckoned (they are few): a film so thin has one best, and no fit that runs away.
+
+    Parameters
+    ----------
+    rack : Rack
+    target, over : (3,) float64
+        CIELAB in the shadow, and of the same coat in the light.
+    film_um : float
+        Thickness of all its coats, micrometres.
+    """
+    beneath = optics.spectrum_of(check_target(over), rack.shown)
+    count = len(rack)
+    rows = list(np.eye(count))
+    rows += [
+        a * np.eye(count)[i] + (1 - a) * np.eye(count)[j]
+        for i in range(count)
+        for j in range(i + 1, count)
+        for a in SHARES
+    ]
+    parts = np.array(rows)
+    paint = np.array(THIN)[:, None, None]
+    inside = optics.film(parts @ rack.k * paint, parts @ rack.s * paint, film_um, beneath)
+    away = np.asarray(difference(optics.lab_of(optics.seen(inside, rack.shown)), check_target(target)), np.float64)
+    # Of two that look alike the one of fewer tubes.
+    score = away + 0.12 * (parts > 0).sum(axis=1)
+    thin, row = (int(v) for v in np.unravel_index(int(np.argmin(score)), score.shape))
+    return rack.recipe(np.round(parts[row] * 10) / 2, target), THIN[thin]
 
 
 def solve_film(rack: Rack, target: F64, over: F64, film_um: float, limits: Limits | None = None) -> Recipe:

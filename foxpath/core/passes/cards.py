@@ -7,6 +7,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.passes.roles import Role
+from foxpath.core.passes.veils import Veil
 from foxpath.core.passes.words import density_words, value_words
 from foxpath.core.units import about, count_words, duration_words, mm_words
 
@@ -180,6 +181,45 @@ def _row_by_row(count: int, rows: int) -> str:
     if rows == count:
         return f"feather by feather, {count} of them, the undermost first"
     return f"row by row, {count_words(rows, 'row')}, the tip end first, so that each lies over the row behind"
+
+
+WHERE = {
+    "part": "all of it",
+    "shadow": "on its shadow side",
+    "lit": "on its lit side",
+    "strip": "in a strip {strip} wide along its border",
+    "patch": "on the patch that is drawn",
+}
+
+
+def veil_words(veil: Veil, name: str, brush: str, area_cm2: float, minutes: float) -> str:
+    """Say how a veil is laid on a part.
+
+    Parameters
+    ----------
+    veil : Veil
+    name : str
+        The part's.
+    brush : str
+        In words; empty where none fits.
+    area_cm2, minutes : float
+        Of all its coats together.
+    """
+    where = WHERE[veil.place].format(strip=mm_words(veil.strip_mm))
+    tool = brush or "a soft brush"
+    how = "a glaze, transparent" if veil.manner == "glaze" else "a scumble, rubbed over nearly dry"
+    parts = [f"{tool}, {how}, {where}"]
+    if veil.lab is not None:
+        parts.append(
+            f"1 part of its own mix to {about(round(1 / veil.strength - 1)) if veil.strength < 0.9 else 'hardly any'} of medium"
+        )
+    if veil.coats > 1:
+        parts.append(f"{veil.coats} coats, each dry before the next")
+    if veil.soft_mm >= 1:
+        parts.append(f"fade it out over {mm_words(veil.soft_mm)} with a clean soft brush")
+    taken = duration_words(minutes).replace(" ", "\u00a0") if minutes >= 1 else ""
+    size = f"{area_cm2:.0f} cm²" if area_cm2 >= 1 else f"{area_cm2 * 100:.0f} mm²"
+    return f"{name}: {', '.join(parts)}; hair and markings run on beneath. About {f'{taken}, ' if taken else ''}{size}."
 
 
 def _taken(facts: CardFacts) -> str:

@@ -70,7 +70,8 @@ def _fat_over_lean(active: Sequence[PassPlan]) -> list[Finding]:
                     upper.role.key,
                 )
             )
-        if upper.role.thickness < lower.role.thickness - 0.2:
+        # A film over body is what a veil is.
+        if upper.role.veil is None and upper.role.thickness < lower.role.thickness - 0.2:
             found.append(
                 Finding(
                     "look",
@@ -88,8 +89,8 @@ def _opening(active: Sequence[PassPlan]) -> list[Finding]:
     """Check that the range of values opens from pass to pass."""
     # Grounds, backgrounds and restated darks stand beside the opening range; the coat's own passes open it.
     opening = [p for p in active if p.role.act not in {"ground", "background", "restated", "eyes"}]
-    # Gauges of the lightest lights stand before the range opens.
-    opening = [p for p in opening if p.role.key != GAUGES]
+    # Gauges of the lightest lights stand before the range opens; a veil has no range of its own.
+    opening = [p for p in opening if p.role.key != GAUGES and p.role.veil is None]
     found = []
     for lower, upper in over_one_another(opening):
         if upper.ceiling < lower.ceiling:
@@ -110,7 +111,12 @@ def _last_lights(active: Sequence[PassPlan]) -> list[Finding]:
     # A ground is covered, a background may be snow, eyes and glazes have no lights of the coat to spend.
     free = {"highlights", "whiskers", "ground", "eyes", "background"}
     spent = [
-        p for p in active if p.role.act not in free and p.role.handling != "glaze" and min(p.l_high, p.ceiling) > 90
+        p
+        for p in active
+        if p.role.act not in free
+        and p.role.handling != "glaze"
+        and p.role.veil is None
+        and min(p.l_high, p.ceiling) > 90
     ]
     return [
         Finding(

@@ -32,6 +32,8 @@ PASS_RANGES: dict[str, tuple[float, float]] = {
     "warmest": (-WARMEST, WARMEST),
 }
 """Least and most of each number of a pass that can be edited."""
+OF_PART = ("l_low", "l_high", "ceiling", "coverage", "brush_mm", "length_share", "spread_share")
+"""Those that a part may have of its own in a pass."""
 OF_PAINT = ("opacity", "fat", "thickness", "tint", "chroma", "lean", "coolest", "warmest")
 """Those that say how the paint is, and belong to the role itself."""
 
@@ -76,10 +78,28 @@ class ZoneFacts:
 
 
 @dataclass(frozen=True, slots=True)
+class PartEdit:
+    """A part's own numbers in a pass; None keeps the pass's. Units as in `PassPlan`."""
+
+    zone: str
+    l_low: float | None = None
+    l_high: float | None = None
+    ceiling: float | None = None
+    coverage: float | None = None
+    brush_mm: float | None = None
+    length_share: float | None = None
+    spread_share: float | None = None
+
+    def decided(self) -> dict[str, Any]:
+        """Return the numbers that are decided, by their names."""
+        return {name: float(value) for name in OF_PART if (value := getattr(self, name)) is not None}
+
+
+@dataclass(frozen=True, slots=True)
 class PassEdit:
     """What the painter decided of a pass; None keeps the plan's number. Units as in `PassPlan` and `Role`.
 
-    `left_out` names zones (by their id) that the pass is not to paint.
+    `left_out` names zones (by their id) that the pass is not to paint; `parts` has numbers for single zones.
     """
 
     on: bool | None = None
@@ -101,6 +121,11 @@ class PassEdit:
     beneath: str | None = None
     handling: str | None = None
     left_out: tuple[str, ...] = ()
+    parts: tuple[PartEdit, ...] = ()
+
+    def part(self, zone: str) -> PartEdit | None:
+        """Return a zone's own numbers, or None."""
+        return next((one for one in self.parts if one.zone == zone), None)
 
     def decided(self) -> tuple[str, ...]:
         """Return the names of what is decided."""
@@ -159,6 +184,8 @@ class PassPlan:
     edit : PassEdit
     brushes : dict of int to BrushChoice
         The brush of the kit for each zone, by its index; none where no brush fits.
+    own : dict of int to PassPlan
+        The same pass as it is in zones with numbers of their own.
     """
 
     role: Role
@@ -180,11 +207,17 @@ class PassPlan:
     estimates: dict[int, Estimate] = field(default_factory=dict)
     edit: PassEdit = PassEdit()
     brushes: dict[int, BrushChoice] = field(default_factory=dict)
+    own: "dict[int, PassPlan]" = field(default_factory=dict)
+
+    def at(self, index: int) -> "PassPlan":
+        """Return the pass as it is in a zone: with that zone's own numbers."""
+        return self.own.get(index, self)
 
     def mark_of(self, index: int, zone: ZoneFacts) -> Coat:
         """Return length, width and order of this pass's marks in a zone."""
-        choice = self.brushes.get(index)
-        return _mark(self.role, self.brush_mm, self.length_share, self.spread_share, zone, choice)
+        here = self.at(index)
+        choice = here.brushes.get(index)
+        return _mark(here.role, here.brush_mm, here.length_share, here.spread_share, zone, choice)
 
 
 def brush_words(plan: PassPlan) -> str:
@@ -333,6 +366,11 @@ def plan_passes(
 
 
 def _takes_part(role: Role, zone: ZoneFacts) -> bool:
+    if role.only:
+        # A shadow on a coat is no part that is painted, and may have its veil.
+        return zone.id == role.only and zone.area_cm2 > 0
+    if role.veil is not None:
+        return zone.kind.painted and zone.kind.cover and zone.area_cm2 > 0
     return role.act in zone.kind.passes and zone.area_cm2 > 0 and (not role.schools or zone.school in role.schools)
 
 
@@ -374,6 +412,15 @@ def _plan_pass(
     marks = {k: _mark(role, *shares, zones[k], brushes.get(k)) for k in members}
     factor = pace.factor(role.act)
     estimates = {k: _estimate(role, value["coverage"], zones[k], marks[k], factor) for k in members}
+    own = {}
+    for k in members:
+        part = edit.part(zones[k].id)
+        if part is None or not (numbers := part.decided()):
+            continue
+        own[k] = _plan_pass(role, replace(edit, parts=(), **numbers), on, (k,), zones, canvas_mm, kit, pace)
+        estimates[k], marks[k] = own[k].estimates[k], own[k].mark_of(k, zones[k])
+        if k in own[k].brushes:
+            brushes[k] = own[k].brushes[k]
     lengths = [marks[k].length_mm * (1 if role.block_in else share) for k in members for share in zones[k].lengths] or [
         0.0
     ]
@@ -393,6 +440,7 @@ def _plan_pass(
         estimates=estimates,
         edit=edit,
         brushes=brushes,
+        own=own,
     )
 
 

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from foxpath.core.passes.veils import Veil
+
 HANDLINGS = ("opaque", "glaze", "dry", "scumble")
 """How paint is laid: it covers; it lies transparent over what is beneath; nearly dry, it catches the tooth of the ground; thin
 and pale, it is rubbed over a darker layer and catches less."""
@@ -60,6 +62,10 @@ class Role:
         What its darks are mixed with: "mixed" (a blue and a brown), "tube", or as the reference shows them (empty).
     schools : tuple of str
         Whose zones it paints: keys of schools, the empty one for zones without a school of their own; empty for every zone.
+    veil : Veil or None
+        The film it is, where it is no pass of strokes.
+    only : str
+        Id of the one zone it paints; empty for every zone.
     """
 
     key: str
@@ -88,6 +94,8 @@ class Role:
     lift: float = 0.0
     black: str = ""
     schools: tuple[str, ...] = ()
+    veil: Veil | None = None
+    only: str = ""
 
     @property
     def act(self) -> str:
@@ -123,6 +131,9 @@ ROLES: dict[str, Role] = {
 EYES = Role("eyes", "Eyes", "They make the animal live: everything after is judged against them.",
             (3, 97), 98, 3.6, 1.0, 1.0, 1.0, False, 0.9, 0.1, "touch-dry", thickness=0.3)  # fmt: skip
 """A pass of their own, for painters who begin with them; it finishes its zones."""
+VEIL = Role("veil", "Veil", "A film over what has dried: hair and markings run on beneath it.",
+            (0, 100), 100, 1.1, 1.0, 1.0, 1.0, True, 0.5, 0.5, "touch-dry", thickness=0.12, handling="glaze")  # fmt: skip
+"""What a veil is as a pass: laid as a film, not in strokes (see `veils`)."""
 ACTS: dict[str, Role] = {**ROLES, EYES.key: EYES}
 """What a pass of a recipe may act as."""
 FINISHING = ("background", "eyes")

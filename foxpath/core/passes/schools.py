@@ -21,8 +21,8 @@ _RANGES: dict[str, tuple[float, float]] = {
 _CHOICES: dict[str, tuple[str, ...]] = {
     "beneath": WETNESS, "paint": ("oil", "acrylic"), "handling": HANDLINGS, "black": ("", "mixed", "tube"),
 }  # fmt: skip
-_OWN = [f.name for f in fields(Role) if f.name != "schools"]
-"""What a file says of a pass; whose zones it paints is the painting's affair."""
+_OWN = [f.name for f in fields(Role) if f.name not in {"schools", "veil", "only"}]
+"""What a file says of a pass; whose zones it paints, and veils, are the painting's affair."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -79,6 +79,10 @@ WAYS: dict[str, Way] = {
             Side("blended", "Blended", "Out of focus no stroke shows, and the animal stands before it."),
             Side("open", "Left open", "Open strokes give air and movement; keep them quieter than the coat."),
         )),
+        Way("shadow", "Shadows on a coat", (
+            Side("under", "With the coat", "Each hair is laid in the shadow's own colour: it is decided once."),
+            Side("glaze", "Glazed at the end", "The coat is painted as if lit, and one dark veil joins all that lies in the shadow."),
+        )),
         Way("tooth", "Surface", (
             Side("smooth", "Smooth", "Fine hair stays fine, and paint slides."),
             Side("toothed", "Toothed", "It catches dry paint: broken colour comes by itself."),
@@ -102,6 +106,7 @@ class Ways:
     edges: str = ""
     likeness: str = ""
     backdrop: str = ""
+    shadow: str = ""
     tooth: str = ""
 
     def taken(self) -> tuple[tuple[str, str], ...]:

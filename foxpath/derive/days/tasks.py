@@ -304,12 +304,18 @@ def _passes(
     eyed = {k for k, zone in enumerate(project.back_to_front()) if zone.kind == "eye" and eyes_in(results, project, k)}
     for plan in plans:
         mine: list[tuple[str, tuple[int, ...]]] = []
+        coats = plan.role.veil.coats if plan.role.veil is not None else 1
         for indices, minutes in _areas(plan, order, set() if plan.role.act in LAY_INS else eyed):
             layer = _layer(sheet, plan, indices, palette, tubes)
             key, part = _key(project, plan, indices), _part(project, indices)
-            task = sheet.task(key, part, plan.role.name, minutes, "paint", layer, indices, plan.role.key)
-            mine.append((task, indices))
+            task = sheet.task(key, part, plan.role.name, minutes / coats, "paint", layer, indices, plan.role.key)
             _beneath(sheet, plan, task, indices, painted, before)
+            for coat in range(2, coats + 1):
+                name = f"{plan.role.name}, coat {coat}"
+                again = sheet.task(f"{key}.{coat}", part, name, minutes / coats, "paint", layer, indices, plan.role.key)
+                sheet.dry(task, again)
+                task = again
+            mine.append((task, indices))
         for k, (task, indices) in enumerate(mine):
             for other, further in mine[k + 1 :]:
                 if any(frozenset((a, b)) in touching for a in indices for b in further):

@@ -12,9 +12,9 @@ from foxpath.core.rehearsal.marks import GROUND_LAB, Marks, painted
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.facts import facts_of
+from foxpath.derive.mixes.films import beneath_key, mix_of, study_beneath
 from foxpath.derive.passes.features import further_marks
 from foxpath.derive.passes.plan import passes_of
-from foxpath.derive.pictures import picture_key, study_of
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import mask_key, mask_of
 from foxpath.document.model import Project
@@ -52,10 +52,14 @@ def _of_pass(results: Results, project: Project, plan: PassPlan) -> list[Want]:
         area = project.canvas.area_cm2 * 100
         lab = _as_painted(np.array([GROUND_LAB], np.float32), plan)[0]
         return [Want(_triple(lab), 1.0, plan.role.key, -1, millilitres(area, film))]
+    if plan.role.veil is not None:
+        return _of_veil(results, project, plan)
     made: list[Want] = []
     whole = sum(fact.area_cm2 for fact in facts) or 1.0
     diagonal = float(np.hypot(project.canvas.width_mm, project.canvas.height_mm))
-    for index in plan.zones:
+    whole_pass, beneath = plan, beneath_key(results, project, plan.role.key)
+    for index in whole_pass.zones:
+        plan = whole_pass.at(index)
         estimate = plan.estimates.get(index)
         area_mm2 = (estimate.area_cm2 if estimate is not None else 0.0) * 100
         if area_mm2 <= 0:
@@ -67,17 +71,42 @@ def _of_pass(results: Results, project: Project, plan: PassPlan) -> list[Want]:
             plan.l_low,
             plan.l_high,
             plan.ceiling,
-            picture_key(results, project),
+            beneath,
             mask_key(results, project, index, frame),
             frame,
         )
-        colours = results.memo.get(key, lambda index=index: _of_zone(results, project, plan, index))  # type: ignore[misc]
+        colours = results.memo.get(key, lambda index=index, plan=plan: _of_zone(results, project, plan, index))  # type: ignore[misc]
         far = _far_mm(project, index) / diagonal
         matter = facts[index].area_cm2 / whole * (1 + FOCUS * float(np.exp(-((far / NEAR_SHARE) ** 2))))
         for lab, share in colours:
             made.append(Want(lab, matter * share, plan.role.key, index, ml * share))
         made += _details(results, project, plan, index)
     return made
+
+
+VEIL_WEIGHT = 0.01
+"""Weight of a veil's mix, as a share of the whole: it is thin, and tints all it lies over."""
+
+
+def _of_veil(results: Results, project: Project, plan: PassPlan) -> list[Want]:
+    """Return the one colour of a veil, part by part: its mix, laid thick, with what the medium leaves of the paint."""
+    veil = plan.role.veil
+    if veil is None or not plan.zones:
+        return []
+    mixed = mix_of(results, project, plan)
+    lab = mixed.lab
+    area = sum(one.area_cm2 for one in plan.estimates.values())
+    film = film_um(plan.role.thickness)
+    return [
+        Want(
+            (float(lab[0]), float(lab[1]), float(lab[2])),
+            VEIL_WEIGHT * one.area_cm2 / max(area, 1e-9),
+            plan.role.key,
+            index,
+            millilitres(one.area_cm2 * 100, film) * mixed.paint,
+        )
+        for index, one in plan.estimates.items()
+    ]
 
 
 def _far_mm(project: Project, index: int) -> float:
@@ -94,7 +123,7 @@ def _of_zone(
 ) -> tuple[tuple[tuple[float, float, float], float], ...]:
     """Return the few colours of a pass in one part, each with its share of the paint there."""
     mask = mask_of(results, project, index, map_frame(project))
-    study = study_of(results, project)
+    study = study_beneath(results, project, plan.role.key)
     places = np.flatnonzero(mask)
     if not len(places):
         return ()

@@ -6,8 +6,9 @@ from foxpath.core.arrays import F32, frozen
 from foxpath.core.feathers import GAP_SHARE
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan
-from foxpath.core.passes.cards import CardFacts, card_words, feather_words, way_words
+from foxpath.core.passes.cards import CardFacts, card_words, feather_words, veil_words, way_words
 from foxpath.core.passes.plan import CURLY_DEG, VANED
+from foxpath.core.passes.veils import Veil
 from foxpath.core.passes.words import value_words
 from foxpath.core.units import count_words
 from foxpath.core.zones import side_words
@@ -19,12 +20,13 @@ from foxpath.derive.growth.fields import growth_key, growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking
-from foxpath.derive.passes.plan import first_of_act, role_is_own
+from foxpath.derive.passes.plan import first_of_act, passes_of, role_is_own
 from foxpath.derive.passes.wetness import dry_neighbours, making_at
 from foxpath.derive.pictures import picture_key, study_of
 from foxpath.derive.results import Results
-from foxpath.derive.zones.shapes import mask_key, mask_of
-from foxpath.document.model import Project, Zone
+from foxpath.derive.zones.shapes import mask_key, mask_of, zone_index
+from foxpath.document.edits import zone_under
+from foxpath.document.model import Project, Zone, as_array
 
 CURLS_WAY = "lock by lock, no single direction, dark first under each curl"
 SOME_OF_IT = ("highlights", "darks", "restated")
@@ -41,11 +43,50 @@ def pass_cards(results: Results, project: Project, plan: PassPlan) -> tuple[str,
     if plan.role.act == "ground":
         brush = next((c.brush.words() for c in plan.brushes.values()), "the broadest brush")
         return (f"Whole canvas: {brush}, crossing strokes, thin, {value_words(plan.l_low, plan.l_high)}; let it dry.",)
-    return tuple(
+    kept = _left_alone(results, project, plan)
+    if plan.role.veil is not None:
+        return (*_veil_cards(project, plan, plan.role.veil), *kept)
+    cards = tuple(
         card_words(plan.role, facts)
         for index in plan.zones
         if (facts := card_facts(results, project, plan, index)) is not None
     )
+    return (*cards, *kept)
+
+
+def _veil_cards(project: Project, plan: PassPlan, veil: Veil) -> tuple[str, ...]:
+    """Return a veil's cards, a sentence a part."""
+    zones = project.back_to_front()
+    return tuple(
+        veil_words(
+            veil,
+            zones[index].name,
+            plan.brushes[index].words() if index in plan.brushes else "",
+            one.area_cm2 / veil.coats,
+            one.minutes,
+        )
+        for index, one in plan.estimates.items()
+    )
+
+
+def _left_alone(results: Results, project: Project, plan: PassPlan) -> tuple[str, ...]:
+    """Say which areas a pass keeps off, because they stay as an earlier one left them."""
+    keys = [one.role.key for one in passes_of(results, project) if one.on]
+    names = {one.role.key: one.role.name.lower() for one in passes_of(results, project)}
+    if plan.role.key not in keys:
+        return ()
+    done = keys[: keys.index(plan.role.key)]
+    said = []
+    for one in project.left_alone:
+        if one.after in done:
+            outline = as_array(one.points)
+            # Halfway in: an outline itself may run over what lies beside.
+            zone = zone_under(project, outline / 2 + outline.mean(axis=0) / 2)
+            index = zone_index(project, zone) if zone is not None else -1
+            if index in plan.zones or plan.role.act == "ground":
+                where = project.back_to_front()[index].name.lower()
+                said.append(f"Keep off the area on {where} that stays as {names[one.after]} left it.")
+    return tuple(dict.fromkeys(said))
 
 
 def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -> CardFacts | None:
@@ -60,6 +101,7 @@ def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -
         # Its own steps are all there is to do.
         taken = plan.estimates[index].minutes if index in plan.estimates else 0.0
         return CardFacts(zone.name, "", "own", 0, (0, 0), "", 0, 0, 0, more=more, minutes=taken) if more else None
+    plan = plan.at(index)
     mark, choice = plan.mark_of(index, fact), plan.brushes.get(index)
     light = _lights(results, project, index)
     low, high = plan.l_low, min(plan.l_high, plan.ceiling)

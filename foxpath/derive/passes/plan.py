@@ -8,6 +8,7 @@ from foxpath.derive.eyes.homes import EYE_ROLES, drawn_whiskers, eyes_in
 from foxpath.derive.eyes.reading import eye_plan
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.laying import laying_of
+from foxpath.derive.passes.veils import with_veils
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
@@ -29,7 +30,7 @@ def _plan_passes(results: Results, project: Project) -> tuple[PassPlan, ...]:
         project.roles,
         project.pace,
     )
-    plans = with_eye_times(results, project, plans)
+    plans = with_veils(results, project, with_eye_times(results, project, plans))
     place = {index: k for k, index in enumerate(laying_of(results, project).order)}
     return tuple(replace(plan, zones=tuple(sorted(plan.zones, key=place.__getitem__))) for plan in plans)
 

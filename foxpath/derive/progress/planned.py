@@ -21,7 +21,7 @@ from foxpath.derive.rehearsal.painting import Rehearsed, one_by_one, rehearse, s
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.edits import eye_zone, zone_under
-from foxpath.document.model import Project
+from foxpath.document.model import Project, as_array
 
 WORK_PX = 1500
 """Width of the work picture; that of the window's rehearsal, which is there already."""
@@ -185,5 +185,5 @@ def _alone(project: Project, frame: Frame) -> Bool | None:
         return None
     mask = np.zeros(frame.shape, np.uint8)
     for patch in project.left_alone:
-        cv2.fillPoly(mask, [np.round(frame.to_grid(np.array(patch))).astype(np.int32)], 1)
+        cv2.fillPoly(mask, [np.round(frame.to_grid(as_array(patch.points))).astype(np.int32)], 1)
     return np.asarray(mask > 0)

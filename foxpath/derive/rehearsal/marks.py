@@ -39,6 +39,7 @@ from foxpath.derive.growth.fields import growth_key, growth_of, rank_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathers_key, feathers_of
 from foxpath.derive.lengths.field import varied_of
+from foxpath.derive.mixes.films import beneath_key, study_beneath
 from foxpath.derive.passes.plan import role_is_own
 from foxpath.derive.pictures import picture_key, picture_of, study_of
 from foxpath.derive.rehearsal.softness import softness_of
@@ -73,6 +74,8 @@ def marks_of(
     if index < 0:
         return _ground_marks(results, project, plan, frame)
     zone, facts = project.back_to_front()[index], facts_of(results, project)[index]
+    # As it is in this zone: with its own numbers, and under what will be laid over it.
+    plan, beneath = plan.at(index), beneath_key(results, project, plan.role.key)
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
     choice = plan.brushes.get(index)
     tool = (choice.hold, choice.load) if choice is not None and not plan.role.block_in else None
@@ -99,7 +102,7 @@ def marks_of(
         feathers_key(results, project, index) if plumage else None,
         mask_key(results, project, index, frame),
         growth_key(results, project, index, growth_frame(project)),
-        picture_key(results, project),
+        beneath,
         frame,
         zone.kind,
         _overhang(results, project, index),
@@ -115,9 +118,9 @@ def marks_of(
             field = _flat_field(growth_frame(project))
         rank = rank_of(results, project, index, progress) if kind.hair and field.combed else None
         mask = mask_of(results, project, index, frame)
-        box, room, home = _home(results, project, index, frame)
+        box, room, home = _home(results, project, index, frame, plan.role.key)
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area, lent)
-        study, vanes = study_of(results, project), 0.0
+        study, vanes = study_beneath(results, project, plan.role.key), 0.0
         if not kind.hair and zone.kind not in UNGRAINED:
             # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
             part = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
@@ -172,7 +175,7 @@ def _feathered(
     laid = within(feathers_of(results, project, index, progress), mask, frame)
     band = (plan.l_low, min(plan.l_high, plan.ceiling))
     _, number = _seed(project.seed, plan.role.key, project.back_to_front()[index].id)
-    finest, study = project.finest_mm, study_of(results, project)
+    finest, study = project.finest_mm, study_beneath(results, project, plan.role.key)
     more = feather_marks(plan.role.act, band, plan.role.opacity, laid, finest, study, frame, mask, number, vanes)
     return made if more is None else together([made, more])
 
@@ -238,17 +241,18 @@ def _brush(results: Results, project: Project, index: int) -> float:
     return min(7.0, 2.5 * facts_of(results, project)[index].coat.length_mm)
 
 
-def _home(results: Results, project: Project, index: int, frame: Frame) -> tuple[Box, F32, Lab]:
-    """Return a zone's bounding box, the distance to its border, mm, and its own broad colours."""
+def _home(results: Results, project: Project, index: int, frame: Frame, role: str) -> tuple[Box, F32, Lab]:
+    """Return a zone's bounding box, the distance to its border, mm, and its own broad colours, as a pass paints them."""
     mask = mask_of(results, project, index, frame)
     brush, overhang = _brush(results, project, index), _overhang(results, project, index)
-    key = ("home", mask_key(results, project, index, frame), picture_key(results, project), frame, brush, overhang)
+    beneath = beneath_key(results, project, role)
+    key = ("home", mask_key(results, project, index, frame), beneath, frame, brush, overhang)
 
     def make() -> tuple[Box, F32, Lab]:
         box = bounding_box(mask)
         top, left, height, width = box
         room: F32 = frozen(_room(mask, frame)[top : top + height, left : left + width].copy())
-        return box, room, own_colours(study_of(results, project), mask, room, brush, overhang)
+        return box, room, own_colours(study_beneath(results, project, role), mask, room, brush, overhang)
 
     return results.memo.get(key, make)
 

@@ -2,7 +2,7 @@
 
 import time
 from collections.abc import Callable, Hashable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
@@ -12,6 +12,7 @@ from foxpath.core.fingerprint import fingerprint
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
+from foxpath.core.rehearsal.films import Film, lay_film
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import (
     STEP,
@@ -27,6 +28,7 @@ from foxpath.core.rehearsal.stage import (
 )
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.frames import map_frame
+from foxpath.derive.mixes.films import film_key, film_of
 from foxpath.derive.mixes.palette import in_palette
 from foxpath.derive.passes.features import further_marks
 from foxpath.derive.passes.plan import passes_of
@@ -37,7 +39,7 @@ from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.rehearsal.strays import stray_marks
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
-from foxpath.document.model import Project
+from foxpath.document.model import Project, as_array
 
 COATS = ("undercoat", "lights")
 """Passes that lay a coat."""
@@ -99,6 +101,9 @@ def _free_groups(
     if plan.role.act == "ground":
         return [marks_of(results, project, plan, -1, progress)]
     made: list[tuple[Hashable, Marks]] = []
+    if plan.role.veil is not None:
+        # A film, and no marks.
+        return made
     for index in plan.zones:
         made.append(marks_of(results, project, plan, index, progress))
         # Eyes and features lie over what fills their zone.
@@ -158,6 +163,35 @@ def _kept_clean(
     labels = labels_of(results, project, map_frame(project))
     mask = np.isin(labels, finished).astype(np.uint8)
     return np.asarray(cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_LINEAR) > 0)
+
+
+def _left_alone(project: Project, before: Sequence[PassPlan], columns: int, rows: int) -> tuple[Hashable, Bool] | None:
+    """Return where a pass lays nothing because the area stays as an earlier one left it, with its key; None where that is nowhere.
+
+    A pass the area names that is not painted holds nothing back: there is no moment from which it would.
+    """
+    import cv2
+
+    done = {plan.role.key for plan in before}
+    areas = tuple(one.points for one in project.left_alone if one.after in done)
+    if not areas:
+        return None
+    crop, mask = project.crop, np.zeros((rows, columns), np.uint8)
+    for points in areas:
+        at = (as_array(points) - (crop.x, crop.y)) * (columns / crop.width, rows / crop.height)
+        cv2.fillPoly(mask, [np.round(at).astype(np.int32)], 1)
+    return ("left alone", areas), np.asarray(mask > 0)
+
+
+def _kept_by(finish: Callable[[U8], U8], alone: Bool) -> Callable[[U8], U8]:
+    """Return what finishes a pass without touching what is left alone."""
+
+    def kept(rough: U8) -> U8:
+        canvas = finish(rough)
+        np.copyto(canvas, rough, where=alone[..., None])
+        return canvas
+
+    return kept
 
 
 def pass_colours(results: Results, project: Project, plan: PassPlan) -> tuple[PassColour, ...]:
@@ -245,8 +279,11 @@ def _painted(
         keys = tuple(key for key, _ in (*keyed, *late))
         around = (finished, project.outlines) if finished else None
         soft_key, blend_key = (one[0] if one else None for one in (softened, blended))
+        film = film_key(results, project, plan) if plan.role.veil is not None and plan.zones else None
+        alone = _left_alone(project, before, columns, rows)
         # Each pass goes by the fingerprint of the one before: what led to that need not be told again.
-        chain = fingerprint("pass", chain, plan.role.key, keys, soft_key, around, blend_key)
+        more_keys = (film, alone[0] if alone else None)
+        chain = fingerprint("pass", chain, plan.role.key, keys, soft_key, around, blend_key, more_keys)
         short = ("standing", chain, columns, rows)
         found = None if spare else results.memo.peek(short)
         if isinstance(found, Stood):
@@ -254,8 +291,13 @@ def _painted(
         else:
             area = blended[1] if blended else None
             finish = partial(_finish, area, softened, late, px_per_mm, surface, part)
-            more = finish if softened or late or area is not None else None
+            more: Callable[[U8], U8] | None = finish if softened or late or area is not None else None
+            if film is not None:
+                more = partial(_filmed, film_of(results, project, plan), px_per_mm, surface)
             clean = _kept_clean(results, project, before, plan, columns, rows)
+            if alone is not None:
+                clean = alone[1] if clean is None else clean | alone[1]
+                more = _kept_by(more, alone[1]) if more is not None else None
             stood = panel.paint(plan.role.key, keyed, clean, more, part)
             if spare:
                 panel.let_go()
@@ -319,6 +361,26 @@ def _finish(
     return canvas
 
 
+def _filmed(film: Film, px_per_mm: float, surface: str, rough: U8) -> U8:
+    """Lay a veil over a copy of a canvas."""
+    canvas = rough.copy()
+    lay_film(canvas, film, px_per_mm, surface)
+    return canvas
+
+
+def _growing(
+    results: Results, project: Project, plan: PassPlan, canvas: U8, clean: Bool | None, px_per_mm: float, steps: int
+) -> Iterator[tuple[int, int, Standing]]:
+    """Yield a canvas under more and more of a veil, as `build_up`."""
+    film, surface = film_of(results, project, plan), project.ways.tooth or "smooth"
+    for step in range(1, steps):
+        some = replace(film, share=np.asarray(film.share * np.float32(step / steps)))
+        made = _filmed(some, px_per_mm, surface, canvas)
+        if clean is not None:
+            np.copyto(made, canvas, where=clean[..., None])
+        yield step, steps, Standing(frozen(made))
+
+
 def _softening(plans: Sequence[PassPlan]) -> set[int]:
     """Return after which passes borders are softened: once an act, when the zones of every school have had their first of it."""
     first: dict[tuple[str, tuple[str, ...]], int] = {}
@@ -352,6 +414,11 @@ def build_up(
     laid = 0
     beneath, surface = canvas.copy(), project.ways.tooth or "smooth"
     clean = _kept_clean(results, project, [one.plan for one in before[:number]], plan, columns, rows)
+    alone = _left_alone(project, [one.plan for one in before[:number]], columns, rows)
+    if alone is not None:
+        clean = alone[1] if clean is None else clean | alone[1]
+    if plan.role.veil is not None and plan.zones:
+        yield from _growing(results, project, plan, beneath, clean, px_per_mm, steps)
     for marks in groups:
         for start in range(0, len(marks.half_mm), slice_size):
             progress.at(laid / max(total, 1))

@@ -20,6 +20,7 @@ from foxpath.derive.frames import growth_frame, map_frame
 from foxpath.derive.growth.fields import EVIDENCE_PX, growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
+from foxpath.derive.mixes.films import changed_by_veils
 from foxpath.derive.pictures import scaled_picture
 from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.derive.results import Results
@@ -62,7 +63,8 @@ def read_painting(
     size = max(8, round(canvas.width_mm * px_per_mm)), max(8, round(canvas.height_mm * px_per_mm))
     sigma = viewing_sigma(project.seeing.distance_m, px_per_mm)
     progress.at(0.05, "reading the rehearsal")
-    wanted = _seen(scaled_picture(results, project, *size), size, sigma)
+    # A veil that changes the painting on purpose belongs to what is wanted.
+    wanted = _seen(changed_by_veils(results, project, scaled_picture(results, project, *size)), size, sigma)
     came = _seen(painted, size, sigma)
     labels = cv2.resize(labels_of(results, project, map_frame(project)), size, interpolation=cv2.INTER_NEAREST)
     widths = rehearsed_widths(painted, project, edges_of(results, project), progress)

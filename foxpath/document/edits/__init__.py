@@ -99,11 +99,16 @@ from foxpath.document.edits.mixes import (
 )
 from foxpath.document.edits.painting import new_project, rename, set_canvas, set_crop, set_focal
 from foxpath.document.edits.passes import (
+    add_again,
+    add_veil,
     forget_log,
+    forget_pass,
     log_pass,
     move_pass,
+    set_part,
     set_pass,
     set_school,
+    set_veil,
     set_way,
     set_zone_school,
     take_school,
@@ -113,6 +118,7 @@ from foxpath.document.edits.progress import (
     change_photo,
     forget_touch,
     judge_again,
+    leave_after,
     leave_alone,
     remove_photo,
     same_touch,
@@ -165,6 +171,7 @@ from foxpath.document.edits.zones import (
 )
 
 __all__ = [
+    "add_again",
     "add_brush",
     "add_comb",
     "add_eye",
@@ -179,6 +186,7 @@ __all__ = [
     "add_stretch",
     "add_stroke",
     "add_to_pile",
+    "add_veil",
     "add_wish",
     "add_zone",
     "approve_proof",
@@ -203,6 +211,7 @@ __all__ = [
     "forget_catchlights",
     "forget_drying",
     "forget_log",
+    "forget_pass",
     "forget_plan",
     "forget_touch",
     "grow_zone",
@@ -210,6 +219,7 @@ __all__ = [
     "insert_point",
     "judge_again",
     "keep_comb",
+    "leave_after",
     "leave_alone",
     "lend",
     "let_go",
@@ -289,6 +299,7 @@ __all__ = [
     "set_mixes",
     "set_outline",
     "set_own_kind",
+    "set_part",
     "set_pass",
     "set_pupil_kind",
     "set_school",
@@ -297,6 +308,7 @@ __all__ = [
     "set_stretch",
     "set_toes",
     "set_tract",
+    "set_veil",
     "set_way",
     "set_weekday",
     "set_zone_school",

@@ -5,8 +5,10 @@ from datetime import date
 from typing import Any
 
 from foxpath.core.errors import InputError
-from foxpath.core.passes import WAYS, Logged, PassEdit, PassPlan, School, schools
+from foxpath.core.passes import WAYS, Logged, OwnPass, PartEdit, PassEdit, PassPlan, School, Veil, schools
+from foxpath.core.passes.own import MOST_OWN, checked_veil
 from foxpath.core.passes.pace import LEAST_MIN, MOST_MIN
+from foxpath.core.passes.plan import OF_PART
 from foxpath.document.edits.zones import change_zone
 from foxpath.document.model import Project
 
@@ -22,13 +24,115 @@ def set_pass(project: Project, key: str, **values: Any) -> Project:
     roles = project.roles
     if key not in roles:
         raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(roles)}.")
-    if values.get("left_out", ()) is None:
-        values["left_out"] = ()
+    for name in ("left_out", "parts"):
+        if values.get(name, ()) is None:
+            values[name] = ()
     edit = replace(project.passes.get(key, PassEdit()), **values)
     passes = {k: v for k, v in project.passes.items() if k != key}
     if edit != PassEdit():
         passes[key] = edit
     return replace(project, passes=passes)
+
+
+def set_part(project: Project, key: str, zone_id: str, **values: Any) -> Project:
+    """Decide numbers of a pass for one part; None gives one back to the pass.
+
+    Raises
+    ------
+    InputError
+        When there is no pass of that role, no such part, or a number that is none of a part's.
+    """
+    if key not in project.roles:
+        raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(project.roles)}.")
+    if project.zone(zone_id) is None:
+        raise InputError("There is no such part.", "Choose one of the list.")
+    wrong = [name for name in values if name not in OF_PART]
+    if wrong:
+        raise InputError(f"A part has no '{wrong[0]}' of its own.", f"Give {', '.join(OF_PART)}.")
+    edit = project.passes.get(key, PassEdit())
+    before = edit.part(zone_id)
+    made = replace(before or PartEdit(zone_id), **values)
+    others = tuple(one for one in edit.parts if one is not before)
+    return set_pass(project, key, parts=(*others, made) if made.decided() else others)
+
+
+def add_again(project: Project, key: str) -> tuple[Project, str]:
+    """Lay a pass once more, right after itself; return the project and the new pass's key.
+
+    Raises
+    ------
+    InputError
+        When there is no such pass, it is a veil (which has coats), or there are too many.
+    """
+    roles = project.roles
+    if key not in roles:
+        raise InputError(f"There is no pass '{key}'.", f"Passes are {', '.join(roles)}.")
+    if roles[key].veil is not None:
+        raise InputError("A veil is not laid as a second pass.", "Give it another coat, or add a veil beside it.")
+    if roles[key].act == "ground":
+        raise InputError("A ground is laid once.", "Raise its cover, or lay another pass twice.")
+    first = next((one for one in project.own_passes if one.id == key), None)
+    base = first.of if first is not None else key
+    return _added(project, OwnPass("", of=base), after=key)
+
+
+def add_veil(project: Project, veil: Veil, zone_id: str = "", name: str = "") -> tuple[Project, str]:
+    """Add a veil over a part, or over the whole canvas; return the project and its key. Raises `InputError` as `checked_veil`."""
+    if zone_id and project.zone(zone_id) is None:
+        raise InputError("There is no such part.", "Choose one of the list, or none for the whole canvas.")
+    return _added(project, OwnPass("", name=name.strip()[:60], zone=zone_id, veil=checked_veil(veil)))
+
+
+def _added(project: Project, one: OwnPass, after: str = "") -> tuple[Project, str]:
+    if len(project.own_passes) >= MOST_OWN:
+        raise InputError(f"A painting has at most {MOST_OWN} passes of its own.", "Remove one first.")
+    key = f"p{project.next_id}"
+    before = list(project.roles)
+    made = replace(project, own_passes=(*project.own_passes, replace(one, id=key)), next_id=project.next_id + 1)
+    usual = list(made.roles)
+    if not project.pass_order and not after:
+        return made, key
+    # Where the order is the painter's own, a new pass takes its place in that one.
+    order = [k for k in project.pass_order if k in before]
+    order += [k for k in before if k not in order]
+    at = (
+        order.index(after) + 1
+        if after in order
+        else next((order.index(k) for k in usual[usual.index(key) + 1 :] if k in order), len(order))
+    )
+    order.insert(at, key)
+    return replace(made, pass_order=() if order == usual else tuple(order)), key
+
+
+def set_veil(project: Project, key: str, **values: Any) -> Project:
+    """Change a veil, or with `zone` and `name` what it lies over and what it is called.
+
+    Raises
+    ------
+    InputError
+        When there is no such veil or part, or the veil cannot be.
+    """
+    one = next((p for p in project.own_passes if p.id == key and p.veil is not None), None)
+    if one is None or one.veil is None:
+        raise InputError("There is no such veil.", "Choose one of the passes.")
+    zone, name = values.pop("zone", one.zone), values.pop("name", one.name)
+    if zone and project.zone(zone) is None:
+        raise InputError("There is no such part.", "Choose one of the list, or none for the whole canvas.")
+    made = replace(one, zone=zone, name=name.strip()[:60], veil=checked_veil(replace(one.veil, **values)))
+    return replace(project, own_passes=tuple(made if p is one else p for p in project.own_passes))
+
+
+def forget_pass(project: Project, key: str) -> Project:
+    """Remove a pass of the painter's own, with what was decided of it. Raises `InputError` for one of the school's."""
+    if all(one.id != key for one in project.own_passes):
+        raise InputError("Only a pass you added can be removed.", "Leave the others out: turn them off.")
+    return replace(
+        project,
+        own_passes=tuple(one for one in project.own_passes if one.id != key),
+        pass_order=tuple(one for one in project.pass_order if one != key),
+        passes={k: v for k, v in project.passes.items() if k != key},
+        left_alone=tuple(replace(one, after="") if one.after == key else one for one in project.left_alone),
+    )
 
 
 def move_pass(project: Project, key: str, by: int) -> Project:

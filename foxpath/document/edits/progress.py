@@ -11,10 +11,10 @@ from foxpath.core.days.studio import iso
 from foxpath.core.errors import InputError
 from foxpath.core.progress.touches import MOST as MOST_TOUCHES
 from foxpath.core.progress.touches import OWN, SAME_MM, Touch, checked
-from foxpath.document.model import CanvasPhoto, Project, Reference, pairs
+from foxpath.document.model import CanvasPhoto, LeftAlone, Project, Reference, pairs
 from foxpath.document.photos import MOST as MOST_PHOTOS
 
-LEAST_PATCH = 3
+LEAST_PATCH, MOST_ALONE = 3, 100
 
 
 def add_photo(project: Project, reference: Reference, moment: datetime, after: str = "") -> tuple[Project, str]:
@@ -105,11 +105,39 @@ def forget_touch(project: Project, touch_id: str) -> Project:
     return replace(project, touches=tuple(one for one in project.touches if one.id != touch_id))
 
 
-def leave_alone(project: Project, patch: Points) -> Project:
-    """Leave an area alone: nothing in it is judged. Raises `InputError` for one without an inside."""
+def leave_alone(project: Project, patch: Points, after: str = "") -> Project:
+    """Leave an area alone: nothing in it is judged, and after a pass nothing more is laid there.
+
+    Parameters
+    ----------
+    project : Project
+    patch : (n, 2) array
+        Its outline, reference pixels.
+    after : str
+        Key of the last pass that is laid there; empty lets every pass be laid.
+
+    Raises
+    ------
+    InputError
+        For an area without an inside, or a pass there is none of.
+    """
     if len(patch) < LEAST_PATCH:
         raise InputError("An area needs three points at least.", "Draw round it.")
-    return replace(project, left_alone=(*project.left_alone, pairs(patch)))
+    if after and after not in project.roles:
+        raise InputError(f"There is no pass '{after}'.", f"Passes are {', '.join(project.roles)}.")
+    if len(project.left_alone) >= MOST_ALONE:
+        raise InputError(f"At most {MOST_ALONE} areas can be left alone.", "Take one back first.")
+    return replace(project, left_alone=(*project.left_alone, LeftAlone(pairs(patch), after)))
+
+
+def leave_after(project: Project, number: int, after: str) -> Project:
+    """Say after which pass an area that is left alone stays as it is. Raises `InputError` as `leave_alone`, or for no such area."""
+    if not 0 <= number < len(project.left_alone):
+        raise InputError("There is no such area.", "Draw round one.")
+    if after and after not in project.roles:
+        raise InputError(f"There is no pass '{after}'.", f"Passes are {', '.join(project.roles)}.")
+    made = replace(project.left_alone[number], after=after)
+    return replace(project, left_alone=tuple(made if k == number else one for k, one in enumerate(project.left_alone)))
 
 
 def judge_again(project: Project, numbers: Sequence[int] | None = None) -> Project:

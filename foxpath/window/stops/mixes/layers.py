@@ -19,9 +19,8 @@ from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
+from foxpath.window.look.theme import colour, hex_of
 from foxpath.window.stops.mixes.spots import Swatches
-from foxpath.window.stops.mixes.tree import hex_of
 from foxpath.window.work.session import Session
 
 SHIFTS: dict[str, tuple[str, tuple[float, float, float]]] = {

@@ -19,9 +19,9 @@ from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Field
 from foxpath.window.bench.rows import Section, Words
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
+from foxpath.window.look.theme import colour, hex_of
 from foxpath.window.picture.glass import true_px_per_mm
-from foxpath.window.stops.mixes.tree import UNKNOWN, hex_of
+from foxpath.window.stops.mixes.tree import UNKNOWN
 
 HINT = "Write L*, a*, b*, e.g. 44, 18, 25."
 

@@ -17,8 +17,7 @@ from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
-from foxpath.window.stops.mixes.tree import hex_of
+from foxpath.window.look.theme import colour, hex_of
 from foxpath.window.work.session import Session
 
 SURROUND = 18.0

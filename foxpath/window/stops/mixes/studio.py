@@ -19,9 +19,9 @@ from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Button, Choice, Field, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.look.theme import hex_of
 from foxpath.window.stops.mixes.photo import PICTURES, DabDialog
 from foxpath.window.stops.mixes.pile import parse_lab
-from foxpath.window.stops.mixes.tree import hex_of
 from foxpath.window.work.session import Session
 
 SHARED = "Cupboards of tubes (*.json)"

@@ -12,9 +12,8 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen
 
 from foxpath.core.mixes.palette import Palette, Pile
 from foxpath.core.mixes.recipe import Rack
-from foxpath.derive.handout.mixes import rgb_of
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
+from foxpath.window.look.theme import colour, hex_of
 
 WIDE, LABEL = 116.0, 46.0
 """Width of a pile with its label, and height of the label, pixels."""
@@ -24,7 +23,6 @@ _ROUNDS = 260
 MOST_BEADS = 6
 UNKNOWN = (50.0, 0.0, 0.0)
 """What a tube that is not at hand is drawn as."""
-Name = str
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,11 +37,6 @@ class Dab:
     def at(self) -> QPointF:
         """Its middle."""
         return QPointF(self.x, self.y)
-
-
-def hex_of(lab: tuple[float, float, float]) -> Name:
-    """Return a colour as the screen shows it."""
-    return "#{:02X}{:02X}{:02X}".format(*rgb_of(lab))
 
 
 def lay_out(palette: Palette, room: QRectF, taken: QRectF) -> dict[str, Dab]:

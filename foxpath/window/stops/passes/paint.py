@@ -8,13 +8,12 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour
 from foxpath.core.passes.roles import STRONGEST, WARMEST
 from foxpath.core.units import percent
-from foxpath.derive.handout.mixes import rgb_of
 from foxpath.derive.mixes.ready import ReadyPile
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Choice, Measure, Scale
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
-from foxpath.window.look.theme import colour
+from foxpath.window.look.theme import colour, hex_of
 
 SHARE = Scale(0, 1, percent, step=0.01)
 NUMBERS: dict[str, tuple[str, Scale]] = {
@@ -135,7 +134,7 @@ class PaintPanel(QWidget):
                 f"{one.number}  {one.name}",
                 "",
                 f"{one.ml:.1f} mL",
-                swatch="#{:02X}{:02X}{:02X}".format(*rgb_of(one.lab)),
+                swatch=hex_of(one.lab),
             )
             for one in piles
         ]

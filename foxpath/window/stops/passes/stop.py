@@ -1,5 +1,6 @@
 """Stop 8, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
+import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QHBoxLayout, QWidget
@@ -7,19 +8,23 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from foxpath.core.arrays import Rgb8
 from foxpath.core.cautions import cautions_for
 from foxpath.core.mixes.palette import Palette
-from foxpath.core.passes import PassEdit, PassPlan, brush_words
+from foxpath.core.passes import PassEdit, PassPlan, Veil, brush_words
+from foxpath.core.passes.plan import OF_PART
 from foxpath.core.passes.words import medium_parts
 from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
 from foxpath.derive.mixes.ready import PlanPiles, ready_for
+from foxpath.derive.pictures import study_of
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
-from foxpath.document.model import Project, Zone
+from foxpath.document.model import Project, Zone, as_array
 from foxpath.window.bench.bench import column, panel
+from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import NextStep, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.lasso import Lasso
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.passes.changes import ChangesPanel
 from foxpath.window.stops.passes.ladder import Cards, Facts, Ladder
@@ -27,6 +32,7 @@ from foxpath.window.stops.passes.paint import PaintPanel
 from foxpath.window.stops.passes.school import SchoolPanel
 from foxpath.window.stops.passes.study import Study
 from foxpath.window.stops.passes.time import TimePanel
+from foxpath.window.stops.passes.veil import VeilPanel
 from foxpath.window.stops.passes.ways import WaysPanel
 
 COVER = Scale(0, 8, percent, step=0.05)
@@ -92,6 +98,17 @@ class PassesStop(Stop):
         self.earlier, self.later = Button("Earlier"), Button("Later")
         self.earlier.clicked.connect(self._earlier)
         self.later.clicked.connect(self._later)
+        self.acts = Buttons([("again", "Lay it twice"), ("veil", "Add a veil"), ("remove", "Remove this pass")], 2)
+        self.acts.clicked.connect(self._act)
+        self.veil = VeilPanel(self.session)
+        self.veil.changed.connect(self._veil_changed)
+        self.lasso = Lasso()
+        self.whose = Choice([("", "whole pass"), ("part", "this part")], "whose numbers")
+        self.whose.chosen.connect(self._whose)
+        self.alone_head = Section("Left alone from here on", "Shift drag round it")
+        self.alone = Words("", 12.5)
+        self.alone_acts = Buttons([("back", "Paint over them again")], 1)
+        self.alone_acts.clicked.connect(self._paint_over)
         self.order = QWidget()
         line = QHBoxLayout(self.order)
         line.setContentsMargins(0, 0, 0, 0)
@@ -117,6 +134,8 @@ class PassesStop(Stop):
             self.head,
             self.reason,
             self.on,
+            self.veil,
+            self.whose,
             self.values_head,
             self.both,
             *self.measures.values(),
@@ -124,11 +143,15 @@ class PassesStop(Stop):
             self.back,
             self.order_head,
             self.order,
+            self.acts,
             self.brushes_head,
             self.brushes,
             self.cards_head,
             self.cards,
             self.part,
+            self.alone_head,
+            self.alone,
+            self.alone_acts,
             self.time,
             self.laying_head,
             self.laying,
@@ -149,6 +172,8 @@ class PassesStop(Stop):
     def leave(self) -> None:
         self.session.runner.cancel("piles")
         self.changes.leave()
+        self.veil.leave()
+        self.lasso.drop()
         self._planning = self._palette[0] if self._palette is not None else None
         if self.school.comparing:
             self.school.compare(on=False)
@@ -185,20 +210,69 @@ class PassesStop(Stop):
             return
         if self.page == "values":
             self.study.paint(p, view, project)
+        if self.page == "pass":
+            self._paint_areas(p, view, project)
         if self.school.comparing and beside.key:
             plan = self.current()
             other = project.school_called(beside.key)
             names = (project.recipe.name, other.name if other is not None else "")
             beside.paint(p, view, project, plan.role.act if plan is not None else "", names)
 
+    def _paint_areas(self, p: QPainter, view: Viewport, project: Project) -> None:
+        """Outline what is left alone from the open pass on, and a veil's patch."""
+        plan = self.current()
+        if plan is None:
+            return
+        for one in project.left_alone:
+            if one.after == plan.role.key:
+                draw.cased_path(p, draw.polygon(view.to_screen(as_array(one.points))), 1.6)
+        veil = plan.role.veil
+        if veil is not None and veil.place == "patch" and len(veil.patch) >= 3:
+            draw.cased_path(p, draw.polygon(view.to_screen(as_array(veil.patch))), 1.6, "russet")
+        self.lasso.paint(p, view)
+
     def press(self, at: Point, event: QMouseEvent) -> None:
-        """A click chooses the part whose values are studied; on nothing, the whole."""
+        """A click chooses the part whose values are studied; on nothing, the whole. Shift draws round what is left alone."""
         view = self.picture.viewport
+        if self.page == "pass":
+            if self.veil.drawing or event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self.lasso.begin(at)
+                return
+            if self.veil.picking:
+                self._pick(at)
+                return
         if self.school.comparing and event.position().x() > view.room.right():
             # The painting beside is the same animal in the same place.
             at = view.to_reference(event.position() - QPointF(view.room.width(), 0))
         zone = self.zone_at(at)
         self.session.choose(zone=zone.id if zone is not None else "")
+
+    def drag(self, at: Point, event: QMouseEvent) -> None:
+        if self.lasso.drag(at):
+            self.picture.update()
+
+    def release(self, at: Point, event: QMouseEvent) -> None:
+        outline, plan = self.lasso.lift(), self.current()
+        if outline is not None and plan is not None:
+            if self.veil.drawing:
+                self.veil.take_patch(outline)
+            else:
+                key, name = plan.role.key, plan.role.name.lower()
+                self.session.edit(lambda p: edits.leave_alone(p, outline, key), f"leave an area as {name} left it")
+        self.picture.update()
+
+    def busy(self) -> bool:
+        return bool(self.lasso)
+
+    def _pick(self, at: Point) -> None:
+        """Take the colour of the reference at a place as the veil's mix."""
+        project = self.session.project
+        if project is not None:
+            light, red, yellow = (float(v) for v in study_of(self.session.results, project).at(np.array([at]))[0])
+            self.veil.take_colour((round(light, 1), round(red, 1), round(yellow, 1)))
+
+    def _veil_changed(self) -> None:
+        self.picture.update()
 
     def _plans(self) -> tuple[PassPlan, ...]:
         return self.session.readings.of(PASSES).passes if self.session.readings else ()
@@ -255,8 +329,10 @@ class PassesStop(Stop):
         self.head.set_words(f"{number}  {plan.role.name}", duration_words(plan.minutes) if plan.on else "left out")
         self.reason.set_words(plan.role.reason)
         self.on.set_value(on=plan.on)
-        self.values_head.set_words("Values and marks", f"L* {plan.l_low:.0f} to {plan.l_high:.0f}")
-        self.ladder.set_values(plan.l_low, plan.l_high, plan.ceiling)
+        self._refresh_whose(project, plan)
+        shown = plan.at(self._part_index(plan)) if self._of_part else plan
+        self.values_head.set_words("Values and marks", f"L* {shown.l_low:.0f} to {shown.l_high:.0f}")
+        self.ladder.set_values(shown.l_low, shown.l_high, shown.ceiling)
         self.facts.set_facts(self._facts(plan))
         usual = {
             "coverage": plan.usual.coverage,
@@ -264,10 +340,19 @@ class PassesStop(Stop):
             "length_share": plan.usual.length_share,
             "spread_share": plan.usual.spread_share,
         }
-        decided = plan.edit.decided()
+        if self._of_part:
+            usual = {name: getattr(plan, name) for name in usual}
+        part = plan.edit.part(self.session.chosen["zone"]) if self._of_part else None
+        decided = plan.edit.decided() if not self._of_part else tuple(part.decided()) if part is not None else ()
         for name, measure in self.measures.items():
-            measure.set_value(getattr(plan, name), usual[name], decided=name in decided)
+            measure.set_value(getattr(shown, name), usual[name], decided=name in decided)
         self.back.setVisible(plan.edit != PassEdit())
+        film = plan.role.veil is not None
+        self.veil.setVisible(film)
+        for one in (self.values_head, self.both, self.paint_panel, *self.measures.values()):
+            one.setVisible(not film)
+        self.veil.show_pass(project, plan)
+        self._refresh_acts(project, plan)
         self.paint_panel.show_pass(plan, self.session.rehearsal.colours.get(plan.role.key, ()))
         self._ask_piles(project)
         known = self._palette is not None and self._palette[0] is project
@@ -281,9 +366,81 @@ class PassesStop(Stop):
             ready.setVisible(bool(plan.brushes))
         cards = readings.close(PASSES).cards.get(plan.role.key, ())
         self.cards.show_cards(cards)
-        for shown in (self.cards_head, self.cards):
-            shown.setVisible(bool(cards))
+        for told in (self.cards_head, self.cards):
+            told.setVisible(bool(cards))
         self.caution.set_words(" ".join(cautions_for(plan.role)))
+
+    @property
+    def _of_part(self) -> bool:
+        """Whether the numbers that are shown are those of the chosen part alone."""
+        return bool(self.whose.value) and not self.whose.isHidden()
+
+    def _part_index(self, plan: PassPlan) -> int:
+        """Return the place of the chosen part in a pass, -1 when it has none there."""
+        readings, key = self.session.readings, self.session.chosen["zone"]
+        index = next((k for k, z in enumerate(readings.zones) if z.id == key), -1) if readings else -1
+        return index if index in plan.zones else -1
+
+    def _refresh_whose(self, project: Project, plan: PassPlan) -> None:
+        index = self._part_index(plan)
+        zone = project.back_to_front()[index] if index >= 0 else None
+        offered = zone is not None and plan.role.act != "ground" and plan.role.veil is None
+        self.whose.setVisible(offered)
+        if zone is not None:
+            own = plan.edit.part(zone.id) is not None
+            self.whose.options = [("", "whole pass"), ("part", f"{zone.name[:20].lower()}{' *' if own else ''}")]
+            self.whose.update()
+        if not offered:
+            self.whose.set_value("")
+
+    def _whose(self, key: str) -> None:
+        self.whose.set_value(key)
+        self.refresh()
+
+    def _refresh_acts(self, project: Project, plan: PassPlan) -> None:
+        """Offer what can be done with the pass as a whole, and show what is left alone from it on."""
+        own = any(one.id == plan.role.key for one in project.own_passes)
+        self.acts.show_only(
+            {"veil"}
+            | ({"again"} if plan.role.veil is None and plan.role.act != "ground" else set())
+            | ({"remove"} if own else set())
+        )
+        many = sum(one.after == plan.role.key for one in project.left_alone)
+        self.alone.set_words(
+            f"{count_words(many, 'area')} as this pass leaves {'it' if many == 1 else 'them'}: nothing is laid there after it."
+            if many
+            else "Darks that stay, peeks of the ground, a part kept simple: no later pass will touch them."
+        )
+        self.alone_acts.setVisible(bool(many))
+
+    def _act(self, key: str) -> None:
+        plan, zone = self.current(), self.session.chosen["zone"]
+        if plan is None:
+            return
+        role, made = plan.role, [""]
+
+        def changed(project: Project) -> Project:
+            if key == "remove":
+                return edits.forget_pass(project, role.key)
+            if key == "again":
+                project, made[0] = edits.add_again(project, role.key)
+            else:
+                over = zone if project.zone(zone) is not None else ""
+                project, made[0] = edits.add_veil(project, Veil(place="part" if over else "shadow"), over)
+            return project
+
+        words = {"remove": f"remove {role.name.lower()}", "again": f"{role.name.lower()} once more", "veil": "a veil"}[
+            key
+        ]
+        if self.session.edit(changed, words) and made[0]:
+            self.session.choose(role=made[0])
+
+    def _paint_over(self, _key: str) -> None:
+        plan, project = self.current(), self.session.project
+        if plan is None or project is None:
+            return
+        mine = [k for k, one in enumerate(project.left_alone) if one.after == plan.role.key]
+        self.session.edit(lambda p: edits.judge_again(p, mine), "paint over areas again")
 
     def _ask_piles(self, project: Project) -> None:
         """Have the piles planned while the stop is open; they take a moment, and nothing else waits for them."""
@@ -377,9 +534,13 @@ class PassesStop(Stop):
         self._decide({"on": None if on else False}, f"{'paint' if on else 'leave out'} {name}")
 
     def _value(self, name: str, value: object, going: bool) -> None:  # noqa: FBT001  (a slot)
-        plan = self.current()
+        plan, zone = self.current(), self.session.chosen["zone"]
         key = plan.role.key if plan else ""
-        self._decide({name: value}, "numbers of a pass", f"{name} {key}")
+        if self._of_part and name in OF_PART:
+            words = "numbers of a part in a pass"
+            self.session.edit(lambda p: edits.set_part(p, key, zone, **{name: value}), words, f"{name} {key} {zone}")
+        else:
+            self._decide({name: value}, "numbers of a pass", f"{name} {key}")
         if not going:
             self.session.seal()
 
@@ -387,7 +548,7 @@ class PassesStop(Stop):
         self._value(self.sender().objectName(), value, going)
 
     def _reset(self) -> None:
-        self._decide({self.sender().objectName(): None}, "pass back to the plan")
+        self._value(self.sender().objectName(), None, going=False)
 
     def _back(self) -> None:
         plan = self.current()

@@ -5,9 +5,8 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-import numpy as np
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Points, Rgb8
@@ -36,6 +35,7 @@ from foxpath.window.bench.rows import Gestures, NextStep, Row, Rows, Section, Wo
 from foxpath.window.look import draw
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
+from foxpath.window.stops.lasso import Lasso
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.progress.overlay import DISC, discs, paint_glare, paint_place
 from foxpath.window.stops.progress.photograph import PhotographPage
@@ -126,7 +126,7 @@ class ProgressStop(Stop):
         self._read: PhotoRead | None = None
         self._reads: list[PhotoRead] = []
         self._glare: tuple[Looked, list[Points]] | None = None
-        self._lasso: list[Point] = []
+        self._lasso = Lasso()
         self._arrivals = 0
         self._wanted: tuple[Project | None, str] = (None, "")
         self.camera: FolderCamera | None = None
@@ -571,11 +571,7 @@ class ProgressStop(Stop):
             on = one is chosen
             draw.circle(p, at.x(), at.y(), DISC, "over_dark", "russet" if on else "over_light", 3 if on else 1.6)
             draw.text(p, at.x(), at.y() + 4.6, str(one.number), 13, 700, "over_light", "c")
-        if len(self._lasso) > 1:
-            path = QPainterPath(view.at(self._lasso[0]))
-            for point in self._lasso[1:]:
-                path.lineTo(view.at(point))
-            draw.cased_path(p, path)
+        self._lasso.paint(p, view)
 
     def _glare_of(self, read: PhotoRead) -> list[Points]:
         """Return the outlines of glare, as shares of the canvas; found once a photograph."""
@@ -595,7 +591,7 @@ class ProgressStop(Stop):
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self._lasso = [at]
+            self._lasso.begin(at)
             return
         read, project = self.read, self.session.project
         if read is None or project is None:
@@ -619,23 +615,20 @@ class ProgressStop(Stop):
             self.session.choose(zone=zone.id)
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
-        if self._lasso:
-            self._lasso.append(at)
+        if self._lasso.drag(at):
             self.picture.update()
 
     def release(self, at: Point, event: QMouseEvent) -> None:
-        patch, self._lasso = self._lasso, []
-        if len(patch) >= 3:
-            self.session.edit(
-                lambda p: edits.leave_alone(p, np.array(patch[:: max(1, len(patch) // 60)])), "leave an area alone"
-            )
+        patch = self._lasso.lift()
+        if patch is not None:
+            self.session.edit(lambda p: edits.leave_alone(p, patch), "leave an area alone")
         self.picture.update()
 
     def busy(self) -> bool:
         return bool(self._lasso)
 
     def leave(self) -> None:
-        self._lasso = []
+        self._lasso.drop()
         self.photo_page.corners.asks = False
         for key in ("photograph", "trend"):
             self.session.runner.cancel(key)
