@@ -16,7 +16,7 @@ from foxpath.core.feathers import TractEdit
 from foxpath.core.lengths import Brush
 from foxpath.core.log.entries import Entry
 from foxpath.core.mixes.tubes import OwnTube
-from foxpath.core.passes import Logged, schools
+from foxpath.core.passes import Logged, Veil, schools
 from foxpath.core.progress.touches import Touch
 from foxpath.core.reference.light import Catchlight, Light
 from foxpath.core.reference.transfer import Axes
@@ -348,7 +348,23 @@ EDITS: dict[str, Edit] = {
     "forget_touch": with_(lambda p: edits.say_touch(p, _TOUCH), lambda p: edits.forget_touch(p, p.touches[0].id)),
     "say_touch": lambda p: edits.say_touch(p, _TOUCH),
     "judge_again": with_(lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]), edits.judge_again),
-    "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
+    "leave_after": with_(
+        lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4]),
+        lambda p: edits.leave_after(p, len(p.left_alone) - 1, next(iter(p.roles))),
+    ),
+    "leave_alone": lambda p: edits.leave_alone(p, as_array(coated(p).points)[:4], next(iter(p.roles))),
+    "forget_pass": with_(
+        lambda p: edits.add_again(p, "lights")[0], lambda p: edits.forget_pass(p, p.own_passes[-1].id)
+    ),
+    "add_again": lambda p: edits.add_again(p, "highlights")[0],
+    "set_veil": with_(
+        lambda p: edits.add_veil(p, Veil(place="shadow"), coated(p).id)[0],
+        lambda p: edits.set_veil(p, p.own_passes[-1].id, strength=0.2, made_up=True),
+    ),
+    "add_veil": lambda p: edits.add_veil(
+        p, Veil("scumble", (70.0, 1.0, -6.0), place="patch", patch=as_array(coated(p).points)[:4].tolist()), name="Mist"
+    )[0],
+    "set_part": lambda p: edits.set_part(p, "lights", coated(p).id, coverage=2.5, l_high=70.0),
     "follow_reference": with_(
         lambda p: edits.depart(p, coated(p).id, "lit", warmth=4.0),
         lambda p: edits.follow_reference(p, coated(p).id, "lit"),

@@ -436,7 +436,13 @@ def holds(
 PLAIN = holds()
 """Of a field that holds nothing of the kind."""
 
-FOCAL_ORDERS = {"": "back to front", "first": "focal area first", "last": "focal area last"}
+FOCAL_ORDERS = {
+    "": "back to front",
+    "first": "focal area first",
+    "last": "focal area last",
+    "right": "left to right, for a right hand",
+    "left": "right to left, for a left hand",
+}
 """Which of the zones that are free to be painted comes first within a pass."""
 
 

@@ -43,7 +43,7 @@ class Coats(unittest.TestCase):
         self.assertLess(sleek.length_mm, long_.length_mm)
         self.assertGreater(wool.spread_deg, 2 * long_.spread_deg)
         self.assertGreater(matted.clump_mm, 2 * long_.clump_mm)
-        self.assertEqual(len(KINDS), 17)
+        self.assertEqual(len(KINDS), 18)
         self.assertEqual(kind_of("from the future").key, "other")
 
     def test_a_measured_stroke(self):

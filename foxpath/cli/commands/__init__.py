@@ -43,6 +43,9 @@ COMMANDS: tuple[Command, ...] = (
     Command(
         "depart", "Let parts depart from the reference on purpose: reference, changed and difference side by side."
     ),
+    Command(
+        "passes", "List the passes with their order of work; add a veil or a second coat, move, set or remove one."
+    ),
     Command("days", "Plan the sittings of a painting from drying, free time and a deadline: days.json, days.ics."),
     Command("compare", "Rehearse a painting in several schools, side by side."),
     Command("painted", "Note what a pass took; later estimates learn from it."),

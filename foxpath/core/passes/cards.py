@@ -192,6 +192,21 @@ WHERE = {
 }
 
 
+def veil_steps(veil: Veil) -> list[str]:
+    """Say how a veil is laid, in short pieces: what it is, where, how thin, in how many coats, and how it ends."""
+    where = WHERE[veil.place].format(strip=mm_words(veil.strip_mm))
+    how = "a glaze, transparent" if veil.manner == "glaze" else "a scumble, rubbed over nearly dry"
+    parts = [how, where]
+    if veil.lab is not None:
+        of = f"{about(round(1 / veil.strength - 1))} of medium" if veil.strength < 0.7 else "hardly any medium"
+        parts.append(f"1 part of its own mix to {of}")
+    if veil.coats > 1:
+        parts.append(f"{veil.coats} coats, each dry before the next")
+    if veil.soft_mm >= 1 and veil.place != "part":
+        parts.append(f"fade it out over {mm_words(veil.soft_mm)} with a clean soft brush")
+    return parts
+
+
 def veil_words(veil: Veil, name: str, brush: str, area_cm2: float, minutes: float) -> str:
     """Say how a veil is laid on a part.
 
@@ -205,18 +220,7 @@ def veil_words(veil: Veil, name: str, brush: str, area_cm2: float, minutes: floa
     area_cm2, minutes : float
         Of all its coats together.
     """
-    where = WHERE[veil.place].format(strip=mm_words(veil.strip_mm))
-    tool = brush or "a soft brush"
-    how = "a glaze, transparent" if veil.manner == "glaze" else "a scumble, rubbed over nearly dry"
-    parts = [f"{tool}, {how}, {where}"]
-    if veil.lab is not None:
-        parts.append(
-            f"1 part of its own mix to {about(round(1 / veil.strength - 1)) if veil.strength < 0.9 else 'hardly any'} of medium"
-        )
-    if veil.coats > 1:
-        parts.append(f"{veil.coats} coats, each dry before the next")
-    if veil.soft_mm >= 1:
-        parts.append(f"fade it out over {mm_words(veil.soft_mm)} with a clean soft brush")
+    parts = [brush or "a soft brush", *veil_steps(veil)]
     taken = duration_words(minutes).replace(" ", "\u00a0") if minutes >= 1 else ""
     size = f"{area_cm2:.0f} cm²" if area_cm2 >= 1 else f"{area_cm2 * 100:.0f} mm²"
     return f"{name}: {', '.join(parts)}; hair and markings run on beneath. About {f'{taken}, ' if taken else ''}{size}."

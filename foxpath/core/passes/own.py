@@ -15,7 +15,7 @@ MOST_OWN = 24
 LAST = ("highlights", "whiskers")
 """Acts that a new veil is laid before: what stands on top stays on top."""
 RANGES: dict[str, tuple[float, float]] = {
-    "strength": (0.02, 1.0),
+    "strength": (0.01, 1.0),
     "coats": (1, 6),
     "strip_mm": (1.0, 200.0),
     "soft_mm": (0.0, 60.0),
@@ -74,7 +74,8 @@ def checked_veil(veil: Veil) -> Veil:
         if not (np.isfinite([light, red, yellow]).all() and 0 <= light <= 100 and max(abs(red), abs(yellow)) <= 128):
             raise InputError("The veil's colour is none.", "Give L* 0 to 100, a* and b* -128 to 128.")
         lab = (light, red, yellow)
-    return replace(veil, lab=lab, **values)
+    patch = tuple((round(float(x), 2), round(float(y), 2)) for x, y in veil.patch)
+    return replace(veil, lab=lab, patch=patch, **values)
 
 
 def sound_own(found: Sequence[OwnPass]) -> tuple[OwnPass, ...]:

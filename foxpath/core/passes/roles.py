@@ -132,7 +132,7 @@ EYES = Role("eyes", "Eyes", "They make the animal live: everything after is judg
             (3, 97), 98, 3.6, 1.0, 1.0, 1.0, False, 0.9, 0.1, "touch-dry", thickness=0.3)  # fmt: skip
 """A pass of their own, for painters who begin with them; it finishes its zones."""
 VEIL = Role("veil", "Veil", "A film over what has dried: hair and markings run on beneath it.",
-            (0, 100), 100, 1.1, 1.0, 1.0, 1.0, True, 0.5, 0.5, "touch-dry", thickness=0.12, handling="glaze")  # fmt: skip
+            (0, 100), 100, 1.1, 1.0, 1.0, 1.0, True, 0.5, 0.5, "touch-dry", thickness=0.0, handling="glaze")  # fmt: skip
 """What a veil is as a pass: laid as a film, not in strokes (see `veils`)."""
 ACTS: dict[str, Role] = {**ROLES, EYES.key: EYES}
 """What a pass of a recipe may act as."""

@@ -32,7 +32,7 @@ class Veil:
     lab : (L*, a*, b*) or None
         Of its mix, laid thick; None takes what brings a shadow's surroundings to the shadow.
     strength : float
-        Share of paint in it, the rest clear medium, 0.02 to 1.
+        Share of paint in it, the rest clear medium, 0.01 to 1.
     coats : int
         1 to 6, each dry before the next.
     place : str
@@ -49,7 +49,7 @@ class Veil:
 
     manner: str = "glaze"
     lab: tuple[float, float, float] | None = (32.0, 18.0, 28.0)
-    strength: float = 0.08
+    strength: float = 0.05
     coats: int = 1
     place: str = "part"
     strip_mm: float = 12.0
@@ -94,9 +94,12 @@ def veil_share(
         share = share * (lit if veil.place == "lit" else 1 - lit)
     if veil.soft_mm > 0:
         sigma = veil.soft_mm * px_per_mm / 2.563
-        soft = cv2.GaussianBlur(share, (0, 0), max(sigma, 0.3), borderType=cv2.BORDER_REPLICATE)
-        # It fades within its part: nothing beyond the outline is tinted.
-        share = soft * part
+        soft, whole = (
+            cv2.GaussianBlur(np.asarray(one, np.float32), (0, 0), max(sigma, 0.3), borderType=cv2.BORDER_REPLICATE)
+            for one in (share, part)
+        )
+        # It fades within its part, and reaches that part's own border whole: nothing beyond the outline is tinted.
+        share = soft / np.maximum(whole, 1e-4) * part
     return np.asarray(np.clip(share, 0, 1), np.float32)
 
 

@@ -43,6 +43,10 @@ WAYS: dict[str, Way] = {
             Side("middle", "Middle outward", "The large relation first; darks and lights are both judged from it."),
             Side("extremes", "Both ends early", "Darkest darks and lightest lights stand as gauges; all else lies between."),
         )),
+        Way("work", "Order of work", (
+            Side("rows", "Row by row", "One pass through all parts: values and colours are judged against one another."),
+            Side("areas", "Area by area", "One part through all its passes while it is open, then the next: edges stay soft."),
+        )),
         Way("strength", "Strength", (
             Side("rising", "Muted first", "Colour grows layer by layer: none shouts before its neighbours stand."),
             Side("full", "Strong at once", "What must glow is strong in every layer beneath, eyes before all."),
@@ -97,6 +101,7 @@ class Ways:
 
     first: str = ""
     range: str = ""
+    work: str = ""
     strength: str = ""
     black: str = ""
     catchlight: str = ""

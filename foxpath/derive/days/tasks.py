@@ -1,5 +1,6 @@
 """From the plan of a painting to tasks and relations: passes area by area, eyes, edges, looks, varnish, and their lags by drying."""
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from collections.abc import Set as AbstractSet
@@ -14,7 +15,8 @@ from foxpath.core.days.tasks import Relation, Task, merged
 from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.palette import Palette
 from foxpath.core.mixes.tubes import Tube
-from foxpath.core.passes import PassPlan
+from foxpath.core.passes import PassPlan, Ways
+from foxpath.core.passes.working import areas_of, manner_of_work, runs_of
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.eyes.homes import eyes_in
@@ -112,6 +114,7 @@ class _Sheet:
     name: str
     days: Days
     belief: Belief
+    ways: Ways = field(default_factory=Ways)
     tasks: list[Task] = field(default_factory=list)
     relations: list[Relation] = field(default_factory=list)
     layers: dict[str, Layer] = field(default_factory=dict)
@@ -203,7 +206,7 @@ def work_of(
         The painting's name in the ids; the project's own without.
     """
     days = days if days is not None else project.days
-    sheet = _Sheet(name or project.name, days, belief_of(days))
+    sheet = _Sheet(name or project.name, days, belief_of(days), project.ways)
     plans = [plan for plan in passes_of(results, project) if plan.on and (plan.zones or plan.role.act == "ground")]
     palette = palette_of(results, project, progress)
     rack = rack_of(results, project, progress)
@@ -281,6 +284,7 @@ class _Painted:
     """What was laid in which pass, and what lies uppermost on each part."""
 
     acts: dict[str, list[tuple[str, tuple[int, ...]]]] = field(default_factory=dict)
+    laid: dict[str, list[tuple[str, tuple[int, ...]]]] = field(default_factory=dict)
     over: dict[int, str] = field(default_factory=dict)
 
     def of(self, act: str, zone: int) -> str:
@@ -302,10 +306,12 @@ def _passes(
     painted, mixing, before = _Painted(), "", [first] if first else []
     # A marked eye is painted in steps of its own, on its lay-in.
     eyed = {k for k, zone in enumerate(project.back_to_front()) if zone.kind == "eye" and eyes_in(results, project, k)}
+    groups = _groups(project, plans, order)
     for plan in plans:
         mine: list[tuple[str, tuple[int, ...]]] = []
         coats = plan.role.veil.coats if plan.role.veil is not None else 1
-        for indices, minutes in _areas(plan, order, set() if plan.role.act in LAY_INS else eyed):
+        without = set() if plan.role.act in LAY_INS else eyed
+        for indices, minutes in _areas(plan, order, without, groups.get(plan.role.key)):
             layer = _layer(sheet, plan, indices, palette, tubes)
             key, part = _key(project, plan, indices), _part(project, indices)
             task = sheet.task(key, part, plan.role.name, minutes / coats, "paint", layer, indices, plan.role.key)
@@ -338,7 +344,8 @@ def _passes(
             sheet.after(drawing, mixing, 0, "the drawing stands first")
             before = [mixing]
         elif mixing and mine and len(painted.acts) <= 1:
-            for task, _ in mine:
+            # Area by area the piles wait for the first one; for later ones they are seen to as they are used.
+            for task, _ in mine[:1] if groups else mine:
                 sheet.relations.append(
                     Relation(mixing, task, "mixed", 0.0, MIXED_H, MIX_AGAIN_MIN, "the piles are still soft")
                 )
@@ -348,7 +355,46 @@ def _passes(
         if plan.role.act == "background" and mine and project.ways.backdrop != "open":
             _blend(sheet, plan, mine, painted)
         painted.acts.setdefault(plan.role.act, []).extend(mine)
+        painted.laid[plan.role.key] = mine
+    _in_turn(sheet, plans, groups, painted)
     return painted
+
+
+def _groups(project: Project, plans: Sequence[PassPlan], order: Mapping[int, int]) -> dict[str, list[tuple[int, ...]]]:
+    """Return the areas that each pass is painted in where one area is carried through several passes; none elsewhere."""
+    if manner_of_work(project.ways, plans) != "areas":
+        return {}
+    made: dict[str, list[tuple[int, ...]]] = {}
+    for run in runs_of(plans):
+        if len(run) > 1:
+            areas = areas_of(run, order)
+            made |= {plan.role.key: areas for plan in run}
+    return made
+
+
+def _in_turn(
+    sheet: _Sheet, plans: Sequence[PassPlan], groups: Mapping[str, list[tuple[int, ...]]], painted: "_Painted"
+) -> None:
+    """Relate what is painted to the order of work: an area is through before the next is begun, or a pass before the next."""
+    work = manner_of_work(sheet.ways, plans)
+    if work == "areas":
+        for run in runs_of(plans):
+            areas = groups.get(run[0].role.key, [])
+            turns = [
+                [task for plan in run for task, zones in painted.laid.get(plan.role.key, ()) if set(zones) & set(area)]
+                for area in areas
+            ]
+            turns = [turn for turn in turns if turn]
+            for one, other in itertools.pairwise(turns):
+                sheet.after(one[-1], other[0], 0, "area by area: one is through before the next is begun")
+    elif sheet.ways.work == "rows":
+        rows = [[task for task, _ in painted.laid.get(plan.role.key, ())] for plan in plans]
+        rows = [row for row in rows if row]
+        for row in rows:
+            for before, after in itertools.pairwise(row):
+                sheet.after(before, after, 0, "row by row, in laying order")
+        for row, upper in itertools.pairwise(rows):
+            sheet.after(row[-1], upper[0], 0, "row by row: one pass through all parts")
 
 
 def _blend(sheet: _Sheet, plan: PassPlan, mine: Sequence[tuple[str, tuple[int, ...]]], painted: _Painted) -> None:
@@ -395,15 +441,22 @@ def _beneath(
 
 
 def _areas(
-    plan: PassPlan, order: Mapping[int, int], without: AbstractSet[int] = frozenset()
+    plan: PassPlan,
+    order: Mapping[int, int],
+    without: AbstractSet[int] = frozenset(),
+    groups: Sequence[tuple[int, ...]] | None = None,
 ) -> list[tuple[tuple[int, ...], float]]:
-    """Gather the parts of a pass, in laying order and `without` some, into areas that are worth a task."""
+    """Gather the parts of a pass, in laying order and `without` some, into areas that are worth a task, or into given ones."""
     parts = sorted(
         ((k, one.minutes) for k, one in plan.estimates.items() if k >= 0 and one.minutes > 0 and k not in without),
         key=lambda one: order.get(one[0], 0),
     )
     if plan.role.act == "ground" or not any(k >= 0 for k in plan.estimates):
         return [((), plan.minutes)] if plan.minutes > 0 else []
+    if groups is not None:
+        taken = dict(parts)
+        own = [tuple(k for k in area if k in taken) for area in groups]
+        return [(area, sum(taken[k] for k in area)) for area in own if area]
     made: list[tuple[list[int], float]] = []
     for index, minutes in parts:
         if made and made[-1][1] < AREA_MIN:

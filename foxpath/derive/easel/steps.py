@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from foxpath.core.mixes.words import names_of, parts_words
 from foxpath.core.passes import PassPlan
-from foxpath.core.passes.cards import HANDLED, CardFacts
+from foxpath.core.passes.cards import HANDLED, CardFacts, veil_steps
 from foxpath.core.passes.words import value_words
 from foxpath.core.units import mm_words, percent
 from foxpath.derive.days.plan import Planned
@@ -16,7 +16,7 @@ from foxpath.derive.eyes.homes import eyes_in
 from foxpath.derive.eyes.reading import eye_plan
 from foxpath.derive.mixes.palette import palette_of, rack_of
 from foxpath.derive.mixes.ready import ready_for
-from foxpath.derive.passes.cards import card_facts
+from foxpath.derive.passes.cards import card_facts, kept_off
 from foxpath.derive.passes.laying import laying_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.results import Results
@@ -156,12 +156,14 @@ def _parts(
         # A border is one step, on the part whose hair hangs over it.
         mine = [zones[0]]
     shares = [plan.estimates[k].minutes if k in plan.estimates else 1.0 for k in mine]
-    whole = sum(shares) or 1.0
+    whole, off = sum(shares) or 1.0, kept_off(results, project, plan)
     made = []
     for number, (zone, share) in enumerate(zip(mine, shares, strict=True)):
-        facts = card_facts(results, project, plan, zone)
+        facts = card_facts(results, project, plan, zone) if plan.role.veil is None else None
         last = number == len(mine) - 1
         step = _part(results, project, plan, day, key, zone, facts, day.minutes * share / whole)
+        if zone in off and kind == "paint":
+            step = replace(step, far="; ".join(one for one in (step.far, off[zone]) if one))
         if kind == "edge":
             edges = step.edges or ("drag it with a clean dry brush, both sides open",)
             step = EaselStep(
@@ -213,6 +215,13 @@ def _part(
             choice.hold, ""
         )
         hold = ", ".join(one for one in (held, load, choice.pressure) if one)
+    if plan.role.veil is not None:
+        said = ", ".join(veil_steps(plan.role.veil))
+        return EaselStep(
+            f"{key}/{zone}", key, day.task, day.act, name, zone, f"{said[:1].upper()}{said[1:]}.",
+            choice.brush.words() if choice is not None else "a soft brush", hold, wet=day.note or "all beneath is touch-dry", minutes=minutes,
+            piles=_piles(results, project, plan.role.key, zone), far="Hair and markings run on beneath: even it out, and stop.",
+        )  # fmt: skip
     if facts is None:
         return EaselStep(
             f"{key}/{zone}", key, day.task, day.act, name, zone, "A few strokes only, where its colour is seen.",

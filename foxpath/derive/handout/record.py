@@ -7,18 +7,22 @@ import numpy as np
 from foxpath.core.edges import NOTHING, EdgeReading
 from foxpath.core.growth import SURE_ENOUGH
 from foxpath.core.mixes.palette import Palette
-from foxpath.core.passes.plan import OF_PAINT
+from foxpath.core.passes import PassPlan
+from foxpath.core.passes.plan import OF_PAINT, OF_PART
+from foxpath.core.passes.working import manner_of_work
 from foxpath.derive.edges.plan import edge_readings, edge_widths, edges_of
 from foxpath.derive.eyes.reading import EyesReading, read_eyes
 from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking, markings_of
+from foxpath.derive.mixes.films import mix_of
 from foxpath.derive.mixes.palette import palette_of
 from foxpath.derive.mixes.ready import ready_for
 from foxpath.derive.passes.cards import pass_cards
-from foxpath.derive.passes.laying import laying_of
+from foxpath.derive.passes.laying import laying_of, turns_of_work
 from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.veils import veil_area
 from foxpath.derive.passes.wetness import making_at
 from foxpath.derive.reference.changes import departures_record
 from foxpath.derive.rehearsal.painting import pass_colours
@@ -251,6 +255,26 @@ def eyes(told: Told) -> dict[str, Any]:
     }
 
 
+def _veil_record(results: Results, project: Project, plan: PassPlan) -> dict[str, Any] | None:
+    """Return a veil with its mix; None for a pass of strokes."""
+    veil = plan.role.veil
+    if veil is None or not plan.zones:
+        return None
+    mixed = mix_of(results, project, plan)
+    return {
+        "manner": veil.manner,
+        "place": veil.place,
+        "coats": veil.coats,
+        "area_cm2": round(veil_area(plan), 2),
+        "parts": {key: float(n) for key, n in mixed.recipe.parts},
+        "lab": [round(float(v), 2) for v in mixed.lab],
+        "paint_share": round(mixed.paint, 4),
+        "soft_mm": veil.soft_mm,
+        "strip_mm": veil.strip_mm if veil.place == "strip" else None,
+        "made_up": veil.made_up,
+    }
+
+
 def passes(told: Told) -> dict[str, Any]:
     """Return the entries on the laying order and the passes."""
     results, project, rehearsed = told.results, told.project, told.rehearsed
@@ -259,6 +283,14 @@ def passes(told: Told) -> dict[str, Any]:
     return {
         "laying_order": [zones[k].name for k in laying.order],
         "laying_said_share": round(laying.said_share, 3),
+        "work": manner_of_work(project.ways, passes_of(results, project)),
+        "turns": [
+            {"roles": list(turn.roles), "zones": [zones[k].name for k in turn.zones], "minutes": round(turn.minutes, 1)}
+            for turn in turns_of_work(results, project, passes_of(results, project))
+        ],
+        "left_alone": [
+            {"after": one.after or None, "points": [list(at) for at in one.points]} for one in project.left_alone
+        ],
         "passes": [
             {
                 "number": number,
@@ -275,9 +307,11 @@ def passes(told: Told) -> dict[str, Any]:
                 "marks": one.marks,
                 "area_cm2": round(one.area_cm2, 2),
                 "minutes": round(one.plan.minutes, 1),
+                "veil": _veil_record(results, project, one.plan),
                 "parts": [
                     {
                         "zone": zones[k].name,
+                        **{name: getattr(one.plan.own[k], name) for name in OF_PART if k in one.plan.own},
                         "marks": part.marks,
                         "minutes": round(part.minutes, 1),
                         "area_cm2": round(part.area_cm2, 2),

@@ -43,7 +43,8 @@ def pass_cards(results: Results, project: Project, plan: PassPlan) -> tuple[str,
     if plan.role.act == "ground":
         brush = next((c.brush.words() for c in plan.brushes.values()), "the broadest brush")
         return (f"Whole canvas: {brush}, crossing strokes, thin, {value_words(plan.l_low, plan.l_high)}; let it dry.",)
-    kept = _left_alone(results, project, plan)
+    names = [zone.name for zone in project.back_to_front()]
+    kept = tuple(f"{names[k]}: {words}." for k, words in kept_off(results, project, plan).items())
     if plan.role.veil is not None:
         return (*_veil_cards(project, plan, plan.role.veil), *kept)
     cards = tuple(
@@ -69,14 +70,14 @@ def _veil_cards(project: Project, plan: PassPlan, veil: Veil) -> tuple[str, ...]
     )
 
 
-def _left_alone(results: Results, project: Project, plan: PassPlan) -> tuple[str, ...]:
-    """Say which areas a pass keeps off, because they stay as an earlier one left them."""
+def kept_off(results: Results, project: Project, plan: PassPlan) -> dict[int, str]:
+    """Say in which parts a pass keeps off an area, because it stays as an earlier pass left it."""
     keys = [one.role.key for one in passes_of(results, project) if one.on]
     names = {one.role.key: one.role.name.lower() for one in passes_of(results, project)}
     if plan.role.key not in keys:
-        return ()
+        return {}
     done = keys[: keys.index(plan.role.key)]
-    said = []
+    said: dict[int, str] = {}
     for one in project.left_alone:
         if one.after in done:
             outline = as_array(one.points)
@@ -84,9 +85,8 @@ def _left_alone(results: Results, project: Project, plan: PassPlan) -> tuple[str
             zone = zone_under(project, outline / 2 + outline.mean(axis=0) / 2)
             index = zone_index(project, zone) if zone is not None else -1
             if index in plan.zones or plan.role.act == "ground":
-                where = project.back_to_front()[index].name.lower()
-                said.append(f"Keep off the area on {where} that stays as {names[one.after]} left it.")
-    return tuple(dict.fromkeys(said))
+                said[index] = f"keep off the area that stays as {names[one.after]} left it"
+    return said
 
 
 def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -> CardFacts | None:

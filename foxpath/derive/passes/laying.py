@@ -1,6 +1,6 @@
 """In which order zones are painted within a pass: whose tips lie over whose roots."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -9,6 +9,8 @@ from foxpath.core.curves import line_length, normals, resample
 from foxpath.core.edges import Border
 from foxpath.core.findings import Finding
 from foxpath.core.growth import SURE_ENOUGH, ZoneField
+from foxpath.core.passes import PassPlan
+from foxpath.core.passes.working import Turn, manner_of_work, turns_of
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones import BorderGrowth, LayingOrder, laying_order, side_words
 from foxpath.derive.edges.plan import borders_of
@@ -70,10 +72,21 @@ def laying_of(results: Results, project: Project, progress: Progress = SILENT) -
     return results.memo.get(key, make)
 
 
+DOWNWARD = 0.35
+"""How much a step down counts against a step aside, where the hand rests beside what is painted."""
+
+
 def _focal_rank(project: Project) -> list[float] | None:
-    """Return the zones' distances from the focal point, or their opposites; None for back to front."""
+    """Return the zones' distances from the focal point, or their opposites, or their way from where a hand begins; None for back to front."""
     if not project.focal_order:
         return None
+    if project.focal_order in ("right", "left"):
+        aside = 1.0 if project.focal_order == "right" else -1.0
+        # A hand lies below and beside what it paints: it begins at the far side, and at the top.
+        return [
+            -np.inf if zone.whole else float((as_array(zone.points) * (aside, DOWNWARD)).sum(axis=1).mean())
+            for zone in project.back_to_front()
+        ]
     side = 1.0 if project.focal_order == "first" else -1.0
     focal = np.array(project.focal_point)
     # What covers the whole canvas is not near anything: it comes first either way.
@@ -81,6 +94,12 @@ def _focal_rank(project: Project) -> list[float] | None:
         -np.inf if zone.whole else side * float(np.hypot(*(as_array(zone.points) - focal).T).min())
         for zone in project.back_to_front()
     ]
+
+
+def turns_of_work(results: Results, project: Project, plans: Sequence[PassPlan]) -> tuple[Turn, ...]:
+    """Return the order of work of some passes: row by row, or area by area."""
+    order = {index: k for k, index in enumerate(laying_of(results, project).order)}
+    return turns_of(plans, order, manner_of_work(project.ways, plans))
 
 
 def both_ways(results: Results, project: Project) -> list[Finding]:

@@ -3,11 +3,9 @@
 from dataclasses import dataclass
 from functools import cache
 
-import numpy as np
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 
 from foxpath import fonts
-from foxpath.core.colour import rgb8_from_lab
 
 WEIGHTS = {400: QFont.Weight.Normal, 500: QFont.Weight.Medium, 600: QFont.Weight.DemiBold, 700: QFont.Weight.Bold}
 
@@ -135,5 +133,9 @@ def style_sheet() -> str:
 
 def hex_of(lab: tuple[float, float, float]) -> str:
     """Return a CIELAB colour as the screen shows it, "#RRGGBB"."""
+    import numpy as np
+
+    from foxpath.core.colour import rgb8_from_lab
+
     r, g, b = rgb8_from_lab(np.asarray(lab, np.float32)[None])[0]
     return f"#{r:02X}{g:02X}{b:02X}"

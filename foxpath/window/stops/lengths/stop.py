@@ -35,6 +35,8 @@ _ORDER_REASONS = {
     "": "What lies behind is painted first, so that every edge lies over something.",
     "first": "Eyes and face first: they decide the likeness, and the rest is tuned to them.",
     "last": "The focal area last: it takes the freshest paint and the surest hand.",
+    "right": "From the left and from above: a right hand never rests on what is wet. A bridge or a stick helps where it must.",
+    "left": "From the right and from above: a left hand never rests on what is wet. A bridge or a stick helps where it must.",
 }
 
 
@@ -108,7 +110,8 @@ class LengthsStop(Stop):
         self.far = Measure("Broader", Scale(0, 1, percent, step=0.05))
         self.far.changed.connect(self._set_falloff)
         self.order = Choice(
-            [("", "back to front"), ("first", "focal first"), ("last", "focal last")], "order in a pass"
+            [("", "back"), ("first", "focal"), ("last", "focal last"), ("right", "from left"), ("left", "from right")],
+            "order in a pass",
         )
         self.order.chosen.connect(self._set_order)
         self.order_words = Words("", 12)

@@ -14,7 +14,7 @@ from foxpath.core.units import mm_words, percent
 from foxpath.derive.mixes.films import Mixed, ReadVeil, likeness
 from foxpath.derive.passes.veils import veil_area
 from foxpath.document import edits
-from foxpath.document.model import Project
+from foxpath.document.model import Project, pairs
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button, Choice, Measure, Scale, YesNo
 from foxpath.window.bench.rows import Row, Rows, Section, Words
@@ -207,7 +207,7 @@ class VeilPanel(QWidget):
     def take_patch(self, outline: Any) -> None:
         """Take a patch that was drawn, (n, 2) reference pixels."""
         self.stop()
-        self._say(place="patch", patch=tuple((round(float(x), 2), round(float(y), 2)) for x, y in outline))
+        self._say(place="patch", patch=pairs(outline))
 
     # Deciding -------------------------------------------------------------------------------------
 
