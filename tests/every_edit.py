@@ -364,6 +364,13 @@ EDITS: dict[str, Edit] = {
     "add_veil": lambda p: edits.add_veil(
         p, Veil("scumble", (70.0, 1.0, -6.0), place="patch", patch=as_array(coated(p).points)[:4].tolist()), name="Mist"
     )[0],
+    "set_weight": with_(
+        lambda p: edits.set_group(p, coated(p).id, "the shy one"), lambda p: edits.set_weight(p, "the shy one", 0.4)
+    ),
+    "soften_marking": with_(
+        lambda p: edits.add_zone(p, "Bar", "marking", as_array(coated(p).points)[::2])[0],
+        lambda p: edits.soften_marking(p, p.zones[-1].id, 5.0),
+    ),
     "set_part": lambda p: edits.set_part(p, "lights", coated(p).id, coverage=2.5, l_high=70.0),
     "follow_reference": with_(
         lambda p: edits.depart(p, coated(p).id, "lit", warmth=4.0),

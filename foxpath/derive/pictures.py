@@ -4,19 +4,21 @@ from collections.abc import Hashable
 
 import numpy as np
 
-from foxpath.core.arrays import F64, Rgb8, frozen
+from foxpath.core.arrays import F32, F64, Rgb8, frozen
 from foxpath.core.colour import lab_from_rgb8
-from foxpath.core.frame import Crop
+from foxpath.core.frame import Crop, Frame
 from foxpath.core.reference import read_picture
 from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
-from foxpath.core.reference.departures import Laid, changed, middle_values, weight_of
+from foxpath.core.reference.departures import RANGES, Departure, Laid, changed, middle_values, weight_of
 from foxpath.core.reference.picture import Picture
 from foxpath.core.rehearsal.marks import Study, make_study
-from foxpath.core.zones import label_map
+from foxpath.core.zones import fill, label_map
 from foxpath.derive.frames import map_frame
 from foxpath.derive.results import Results
-from foxpath.document.model import Project, Reference, as_array
+from foxpath.document.model import Pairs, Project, Reference, as_array
+
+MOST_BLUR_MM = RANGES["soft_mm"][1]
 
 
 def picture_of(results: Results, reference: Reference) -> Picture:
@@ -41,6 +43,10 @@ def measured_key(results: Results, project: Project) -> Hashable:
 def picture_key(results: Results, project: Project) -> Hashable:
     """Return the fingerprint of the reference as it is painted from: as it is measured, with the departures laid over it."""
     key = measured_key(results, project)
+    soft = soft_markings(project)
+    if soft:
+        kinds = tuple((zone.kind, zone.depth) for zone in project.back_to_front())
+        key = (key, "soft", soft, project.outlines, kinds, project.crop, project.mm_per_px)
     if not project.departures:
         return key
     back = tuple((zone.id, zone.kind, zone.group, zone.depth) for zone in project.back_to_front())
@@ -92,9 +98,25 @@ def measured_picture(results: Results, project: Project) -> Picture:
 def working_picture(results: Results, project: Project) -> Picture:
     """Return the reference as it is painted from and shown: as it is measured, with the departures laid over it."""
     picture = measured_picture(results, project)
-    if not project.departures:
+    if not project.departures and not soft_markings(project):
         return picture
     return results.memo.get(("departed", picture_key(results, project)), lambda: _departed(project, picture))
+
+
+def soft_markings(project: Project) -> tuple[tuple[Pairs, float], ...]:
+    """Return the outlines of markings whose border gives way to the coat, and over how much, mm."""
+    return tuple(
+        (z.points, z.soft_mm) for z in project.zones if z.soft_mm > 0 and z.kind_of().key == "marking" and not z.whole
+    )
+
+
+def _rim(outline: F64, soft_mm: float, frame: Frame) -> F32:
+    """Return how near every cell lies to a marking's border, 0 to 1, within the width over which it gives way."""
+    import cv2
+
+    mask = fill(frame.to_grid(outline), frame.shape).astype(np.uint8)
+    away = cv2.distanceTransform(mask, cv2.DIST_L2, 5) + cv2.distanceTransform(1 - mask, cv2.DIST_L2, 5)
+    return np.asarray(np.clip(2 - 2 * away * frame.cell_mm / soft_mm, 0, 1), np.float32)
 
 
 def _departed(project: Project, picture: Picture) -> Picture:
@@ -111,6 +133,13 @@ def _departed(project: Project, picture: Picture) -> Picture:
         place = places.get(one.zone, -1)
         weight = weight_of(one, place, labels, lab, middles, far, px_per_mm, (float(x), float(y)))
         laid.append(Laid(one, weight, float(middles[place])))
+    # A marking that gives way: the coat's colours and its own run into each other across its border.
+    for points, soft_mm in soft_markings(project):
+        blur = Departure("", soft_mm=min(soft_mm, MOST_BLUR_MM))
+        rim = _rim(as_array(points), soft_mm, frame)
+        # Into the coats it lies on, and into nothing beside them: an eye near it stays as it is.
+        coats = [k for k, z in enumerate(zones) if z.kind_of().hair and z.kind_of().cover]
+        laid.append(Laid(blur, np.asarray(rim * np.isin(labels, coats), np.float32), 50.0))
     crop, k = project.crop, picture.scale
     box = (crop.x * k, crop.y * k, crop.width * k, crop.height * k)
     return Picture(changed(picture.rgb, laid, box, 1 / (project.mm_per_px / k)), k)

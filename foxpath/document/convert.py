@@ -74,8 +74,9 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
         "touches",
         "left_alone",
         "own_passes",
+        "weights",
     ),
-    Zone: ("own", "form", "group", "school", "tract", "brushes"),
+    Zone: ("own", "form", "group", "school", "tract", "brushes", "soft_mm"),
     Comb: ("kept",),
     Feature: ("toes",),
 }

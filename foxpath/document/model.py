@@ -215,6 +215,8 @@ class Zone:
         Key of the school it is painted in; empty for the painting's.
     brushes : tuple of LikedBrush
         Brushes the painter asked for in some passes.
+    soft_mm : float
+        Of a marking: over so much its border gives way to the coat, mm on the canvas; 0 leaves it as the photograph has it.
     """
 
     id: str
@@ -230,6 +232,7 @@ class Zone:
     tract: TractEdit = field(default_factory=TractEdit)
     school: str = ""
     brushes: tuple[LikedBrush, ...] = ()
+    soft_mm: float = 0.0
 
     @cached_property
     def shape(self) -> ZoneShape:
@@ -479,6 +482,8 @@ class Project:
         How much broader marks become away from the focal point, 0 to 1.
     focal_order : str
         Key of `FOCAL_ORDERS`.
+    weights : dict of animal to float
+        How much the eye is to rest on each animal, 0 to 1; 1 where nothing is said.
     passes : dict of role key to PassEdit
     own_passes : tuple of OwnPass
         Passes laid once more, and veils, in the order they were added.
@@ -545,6 +550,7 @@ class Project:
     kit: tuple[Brush, ...] = field(default=DEFAULT_KIT, metadata=PLAIN)
     falloff: float = field(default=0.5, metadata=PLAIN)
     focal_order: str = field(default="", metadata=PLAIN)
+    weights: dict[str, float] = field(default_factory=dict, metadata=PLAIN)
     passes: dict[str, PassEdit] = field(default_factory=dict, metadata=PLAIN)
     own_passes: tuple[OwnPass, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
     pass_order: tuple[str, ...] = field(default=(), metadata=PLAIN)
@@ -715,6 +721,10 @@ class Project:
         if source is None:
             return zone.coat_on(self.canvas)
         return resolved(source.coat_on(self.canvas), zone.coat)
+
+    def weight_of(self, zone: Zone) -> float:
+        """Return how much the eye is to rest on a zone's animal, 0 to 1."""
+        return self.weights.get(zone.group, 1.0) if zone.group else 1.0
 
     @property
     def groups(self) -> tuple[str, ...]:

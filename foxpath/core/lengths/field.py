@@ -82,6 +82,7 @@ def length_field(
     falloff: float,
     seen: F32 | None = None,
     progress: Progress = SILENT,
+    quiet: F32 | None = None,
 ) -> LengthField:
     """Return the field of mark lengths and widths.
 
@@ -99,6 +100,8 @@ def length_field(
     falloff : float, 0..1
     seen : (rows, columns) float32, optional
         Foreshortening (see `foreshortening`).
+    quiet : (rows, columns) float32, optional
+        By how much less than the others an animal is looked at, 0 to 1: its marks are as broad as if they lay so far from the focus.
     """
     value, hairy = np.zeros((2, *frame.shape), np.float32), np.zeros(frame.shape, bool)
     own = np.zeros((2, *frame.shape), np.float32)
@@ -119,8 +122,9 @@ def length_field(
         value = Multigrid(weight, east, south, 2).solve(value, 1e-4, progress, value)
     length, width = (np.where(hairy, np.exp(value[k] - own[k]), 1).astype(np.float32) for k in (0, 1))
     far = _far(frame, focal)
-    length = length * np.where(hairy, 1 + LONGER * falloff * far, 1)
-    width = width * np.where(hairy, 1 + BROADER * falloff * far, 1)
+    away = falloff * far if quiet is None else np.maximum(falloff * far, quiet)
+    length = length * np.where(hairy, 1 + LONGER * away, 1)
+    width = width * np.where(hairy, 1 + BROADER * away, 1)
     if seen is not None:
         length = length * np.where(hairy, seen, 1)
     return LengthField(frame, frozen(length.astype(np.float32)), frozen(width.astype(np.float32)))

@@ -270,7 +270,8 @@ def _mark(
 def _wanted_mm(role: Role, brush_mm: float, zone: ZoneFacts) -> float:
     """Return how wide the pass's marks should be in a zone, whatever brushes there are."""
     if role.block_in:
-        return min(brush_mm, max(zone.coat.width_mm, zone.inscribed_mm * 0.3))
+        broad = max(zone.coat.width_mm, zone.inscribed_mm * 0.3)
+        return min(brush_mm, broad * role.width_share if role.act == "background" else broad)
     if zone.feather_mm > 0 and role.act in VANED:
         return min(brush_mm, VANED[role.act][0] * zone.feather_mm)
     return min(brush_mm, zone.coat.width_mm * role.width_share)
@@ -312,8 +313,8 @@ def _brush(role: Role, zones: Sequence[ZoneFacts], canvas_mm: float) -> float:
         return PASS_RANGES["brush_mm"][0]
     if role.block_in:
         widest = max(zone.inscribed_mm for zone in zones)
-        # Only the room limits it, not a share of the canvas.
-        return widest * 0.3
+        # Only the room limits it, not a share of the canvas; forms and lights of a background are smaller.
+        return widest * 0.3 * (role.width_share if role.act == "background" else 1.0)
     return max(zone.coat.width_mm for zone in zones) * role.width_share
 
 

@@ -83,6 +83,10 @@ WAYS: dict[str, Way] = {
             Side("blended", "Blended", "Out of focus no stroke shows, and the animal stands before it."),
             Side("open", "Left open", "Open strokes give air and movement; keep them quieter than the coat."),
         )),
+        Way("planes", "Background passes", (
+            Side("one", "In one", "Lay-in and forms in one go while it is open: nothing in it is worked up."),
+            Side("three", "Lay-in, forms, lights", "Flat first, then its forms, its lights last: snow, a pale sky or leaves need the range."),
+        )),
         Way("shadow", "Shadows on a coat", (
             Side("under", "With the coat", "Each hair is laid in the shadow's own colour: it is decided once."),
             Side("glaze", "Glazed at the end", "The coat is painted as if lit, and one dark veil joins all that lies in the shadow."),
@@ -111,6 +115,7 @@ class Ways:
     edges: str = ""
     likeness: str = ""
     backdrop: str = ""
+    planes: str = ""
     shadow: str = ""
     tooth: str = ""
 
@@ -143,6 +148,8 @@ def bend(roles: Iterable[Role], ways: Ways) -> tuple[Role, ...]:
         made = [_finish(role, loose=ways.finish == "loose") for role in made]
     if ways.ground:
         made = [_ground(role, white=ways.ground == "white") for role in made]
+    if ways.planes == "three":
+        made = _planes(made)
     if ways.first:
         made = _first(made, ways.first)
     if ways.black:
@@ -287,6 +294,34 @@ def _ground(role: Role, *, white: bool) -> Role:
         return role
     usual = ROLES["ground"]
     return replace(role, band=usual.band, ceiling=usual.ceiling, tint=usual.tint, name=usual.name, reason=usual.reason)
+
+
+FORMS, BACK_LIGHTS = "background-forms", "background-lights"
+"""Keys of the further passes of a background that is worked up."""
+
+
+def _planes(roles: list[Role]) -> list[Role]:
+    """Lay the background in three passes: a flat lay-in, forms, and lights on what is lightest in it."""
+    made: list[Role] = []
+    for role in roles:
+        made.append(role)
+        if role.key != "background":
+            continue
+        made[-1] = replace(role, name="Background, flat", reason="Its large colours, thin and without a form.")
+        made.append(
+            replace(
+                role, key=FORMS, acts="background", name="Background, forms", reason="Softly, back to front: what is farther is quieter.",
+                width_share=0.32 * role.width_share, coverage=0.6 * role.coverage, beneath="wet",
+            )
+        )  # fmt: skip
+        made.append(
+            replace(
+                role, key=BACK_LIGHTS, acts="background", name="Background, lights", reason="Last in it, and quieter than the animal's.",
+                width_share=0.22 * role.width_share, coverage=0.35 * role.coverage, belongs=0.22, beneath="wet",
+                fat=min(role.fat + 0.05, 1.0), thickness=min(role.thickness + 0.15, 1.0),
+            )
+        )  # fmt: skip
+    return made
 
 
 def _first(roles: list[Role], first: str) -> list[Role]:

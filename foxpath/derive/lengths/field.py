@@ -52,7 +52,8 @@ def _lengths_story(results: Results, project: Project) -> Hashable:
     formed = tuple((z.form, growth_key(results, project, k, frame)) for k, z in hairy if z.form.kind)
     coats = tuple((k, project.coat_of(z), z.hairs) for k, z in hairy)
     pairs = _run_together(results, project)
-    return ("lengths", project.outlines, frame, coats, pairs, formed, project.focal_point, project.falloff)
+    quiet = tuple(project.weight_of(z) for _, z in hairy)
+    return ("lengths", project.outlines, frame, coats, pairs, formed, project.focal_point, project.falloff, quiet)
 
 
 def lengths_of(results: Results, project: Project, progress: Progress = SILENT) -> LengthField:
@@ -76,7 +77,10 @@ def lengths_of(results: Results, project: Project, progress: Progress = SILENT) 
             if part is not None:
                 mask = mask_of(results, project, k, frame)
                 seen[mask] = part[mask]
-        return length_field(given, labels, frame, pairs, focal, project.falloff, seen, progress)
+        quiet = np.zeros(frame.shape, np.float32)
+        for k, zone in hairy:
+            quiet[labels == k] = 1 - project.weight_of(zone)
+        return length_field(given, labels, frame, pairs, focal, project.falloff, seen, progress, quiet)
 
     return results.memo.get(("lengths", lengths_key(results, project)), make)
 

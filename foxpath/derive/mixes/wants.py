@@ -77,7 +77,8 @@ def _of_pass(results: Results, project: Project, plan: PassPlan) -> list[Want]:
         )
         colours = results.memo.get(key, lambda index=index, plan=plan: _of_zone(results, project, plan, index))  # type: ignore[misc]
         far = _far_mm(project, index) / diagonal
-        matter = facts[index].area_cm2 / whole * (1 + FOCUS * float(np.exp(-((far / NEAR_SHARE) ** 2))))
+        seen = project.weight_of(project.back_to_front()[index])
+        matter = seen * facts[index].area_cm2 / whole * (1 + FOCUS * float(np.exp(-((far / NEAR_SHARE) ** 2))))
         for lab, share in colours:
             made.append(Want(lab, matter * share, plan.role.key, index, ml * share))
         made += _details(results, project, plan, index)

@@ -10,7 +10,7 @@ from foxpath.core.passes.cards import CardFacts, card_words, feather_words, veil
 from foxpath.core.passes.plan import CURLY_DEG, VANED
 from foxpath.core.passes.veils import Veil
 from foxpath.core.passes.words import value_words
-from foxpath.core.units import count_words
+from foxpath.core.units import count_words, mm_words
 from foxpath.core.zones import side_words
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.eyes.homes import eyes_in, features_in
@@ -112,6 +112,8 @@ def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -
         "restated": (light < high + 12).mean(),
     }
     share = float(shares.get(plan.role.act, 1.0))
+    if plan.role.act == "background" and plan.role.belongs < 1:
+        share = plan.role.belongs
     if share < LEAST:
         return None
     estimate = plan.estimates.get(index)
@@ -142,7 +144,7 @@ def card_facts(results: Results, project: Project, plan: PassPlan, index: int) -
         ((follow,) if follow else ()) + more,
         estimate.marks if estimate is not None else 0,
         estimate.minutes if estimate is not None else 0.0,
-        fact.area_cm2 * (share if plan.role.act in SOME_OF_IT else 1.0),
+        fact.area_cm2 * (share if plan.role.act in SOME_OF_IT or plan.role.act == "background" else 1.0),
     )
 
 
@@ -206,7 +208,7 @@ def _edges(results: Results, project: Project, plan: PassPlan, index: int) -> tu
 
 def _more(results: Results, project: Project, plan: PassPlan, index: int) -> tuple[str, ...]:
     """Return what else a pass paints in a part: steps of its eye, parts of its features."""
-    said = _feathers(results, project, plan, index)
+    said = _feathers(results, project, plan, index) + _markings(project, plan, index)
     if not first_of_act(results, project, plan, index):
         return tuple(said)
     role, zone = plan.role.act, project.back_to_front()[index]
@@ -226,6 +228,19 @@ def _more(results: Results, project: Project, plan: PassPlan, index: int) -> tup
                 count = f"{count_words(step.count, 'stroke')}, " if step.count > 1 else ""
                 said.append(f"{_other(feature.name, zone)}{step.name}: {count}L* {step.light:.0f}, over {step.wetness}")
     return tuple(said)
+
+
+def _markings(project: Project, plan: PassPlan, index: int) -> list[str]:
+    """Return which markings in a part give way to its coat, where the pass lays the coat."""
+    if plan.role.act not in ("undercoat", "lights"):
+        return []
+    mine = project.back_to_front()[index].id
+    soft = [zone for zone in project.back_to_front() if is_marking(zone) and zone.soft_mm > 0]
+    return [
+        f"{zone.name.lower()} gives way over {mm_words(zone.soft_mm)}: blend its ends into the coat"
+        for zone in soft
+        if zone_under(project, as_array(zone.points)) == mine
+    ]
 
 
 def _feathers(results: Results, project: Project, plan: PassPlan, index: int) -> list[str]:

@@ -96,10 +96,10 @@ def _focal_rank(project: Project) -> list[float] | None:
     ]
 
 
-def turns_of_work(results: Results, project: Project, plans: Sequence[PassPlan]) -> tuple[Turn, ...]:
-    """Return the order of work of some passes: row by row, or area by area."""
+def turns_of_work(results: Results, project: Project, plans: Sequence[PassPlan], work: str = "") -> tuple[Turn, ...]:
+    """Return the order of work of some passes: "rows", "areas", or (empty) as the project has it."""
     order = {index: k for k, index in enumerate(laying_of(results, project).order)}
-    return turns_of(plans, order, manner_of_work(project.ways, plans))
+    return turns_of(plans, order, work or manner_of_work(project.ways, plans))
 
 
 def both_ways(results: Results, project: Project) -> list[Finding]:

@@ -1,12 +1,17 @@
 """Rules that need more than the passes' own numbers: what no pass covers, whiskers forgotten, neighbours that will be dry."""
 
+import numpy as np
+
 from foxpath.core.findings import Finding
-from foxpath.core.units import count_words, mm_words
+from foxpath.core.units import count_words, mm_words, percent
+from foxpath.core.zones import label_map
 from foxpath.derive.edges.plan import edges_of
+from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.passes.wetness import beneath_of, dry_neighbours
 from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import mask_of
 from foxpath.document.model import Project
 
 
@@ -29,6 +34,39 @@ def plan_findings(results: Results, project: Project) -> list[Finding]:
     found += _whiskers(project, {p.role.act for p in passes})
     found += _dry_neighbours(results, project)
     found += _late_background(results, project)
+    found += _shadows(results, project)
+    return found
+
+
+OVER_HAIR = 0.3
+"""Share of a cast shadow from which on it lies over a coat."""
+
+
+def _shadows(results: Results, project: Project) -> list[Finding]:
+    """Name the cast shadows that cover a coat: its hair would be painted away."""
+    frame, zones = map_frame(project), project.back_to_front()
+    found = []
+    for index, zone in enumerate(zones):
+        if zone.kind_of().key != "shadow" or zone.whole:
+            continue
+        covering = tuple(z.shape for z in zones[:index])
+        key = ("beneath shadow", tuple((z.points, z.depth, z.kind) for z in zones[:index]), zone.points, frame)
+        beneath = results.memo.get(key, lambda covering=covering: label_map(covering, frame))  # type: ignore[misc]
+        here = beneath[mask_of(results, project, index, frame)]
+        hairy = [k for k, z in enumerate(zones[:index]) if z.kind_of().hair and z.kind_of().cover]
+        on_coat = np.isin(here, hairy)
+        if len(here) and float(on_coat.mean()) >= OVER_HAIR:
+            coat = zones[int(np.bincount(here[on_coat]).argmax())]
+            found.append(
+                Finding(
+                    "look",
+                    f"{zone.name} covers the hair of {coat.name.lower()}.",
+                    f"{percent(float(on_coat.mean()))} of it lies on a coat · make it a shadow on a coat at Zones: hair, markings and growth "
+                    "run on beneath",
+                    "passes",
+                    zone.id,
+                )
+            )
     return found
 
 

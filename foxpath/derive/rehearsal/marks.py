@@ -17,6 +17,7 @@ from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan, Role
 from foxpath.core.passes.plan import CURLY_DEG, VANED
+from foxpath.core.passes.ways import FORMS
 from foxpath.core.rehearsal.feathers import feather_marks, within
 from foxpath.core.rehearsal.marks import (
     Local,
@@ -94,6 +95,8 @@ def marks_of(
     key = (
         "marks",
         own,
+        # A background that is worked up is laid in flat.
+        plan.role.act == "background" and FORMS in project.roles,
         numbers,
         tool,
         lent,
@@ -141,7 +144,10 @@ def marks_of(
         if facts.coat.curl_deg >= CURLY_DEG and plan.role.act in ("lights", "highlights"):
             made = dark_beneath(made)
         made = with_brush(made, choice, seed)
-        if plan.role.act == "background" and choice is not None:
+        if plan.role.act == "background" and plan.role.belongs < 1 and len(made.lightness):
+            # On the lightest of it only.
+            made = made.pick(made.lightness >= np.quantile(made.lightness, 1 - plan.role.belongs))
+        elif plan.role.act == "background" and choice is not None and FORMS not in project.roles:
             made = together([made, _forms(plan, kind, mark, mask, box, room, field, study, home, facts.area_cm2, seed)])
         if plumage:
             made = _feathered(results, project, plan, index, made, vanes, progress)

@@ -12,6 +12,7 @@ from foxpath.core.fingerprint import fingerprint
 from foxpath.core.passes import PassPlan
 from foxpath.core.passes.colours import PassColour, gather
 from foxpath.core.passes.roles import FINISHING
+from foxpath.core.passes.working import Turn
 from foxpath.core.rehearsal.films import Film, lay_film
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.stage import (
@@ -31,6 +32,7 @@ from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.films import film_key, film_of
 from foxpath.derive.mixes.palette import in_palette
 from foxpath.derive.passes.features import further_marks
+from foxpath.derive.passes.laying import turns_of_work
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.marks import forms_mm, marks_of
 from foxpath.derive.rehearsal.overhang import overhang_marks
@@ -125,7 +127,8 @@ def _blended(
     broad = max((choice.mark_mm for choice in plan.brushes.values()), default=0.0)
     if broad <= 0:
         return None
-    sigma = BLENDS * forms_mm(broad) * px_per_mm
+    fine = broad if plan.role.width_share < 1 else forms_mm(broad)
+    sigma = BLENDS * fine * px_per_mm
     size = (max(1, columns // STEP), max(1, rows // STEP))
     key = ("blended", project.outlines, plan.zones, size, round(sigma, 3))
 
@@ -366,6 +369,39 @@ def _filmed(film: Film, px_per_mm: float, surface: str, rough: U8) -> U8:
     canvas = rough.copy()
     lay_film(canvas, film, px_per_mm, surface)
     return canvas
+
+
+def by_turns(
+    results: Results, project: Project, width: int, progress: Progress = SILENT, work: str = ""
+) -> Iterator[tuple[Turn, Standing]]:
+    """Show the painting after every turn of its order of work: what an area is carried through stands before the next is begun.
+
+    An area that is carried through several passes is cut out of the painting after the last of them, along its borders.
+
+    Raises
+    ------
+    Cancelled
+    """
+    import cv2
+
+    done = rehearse(results, project, width, progress)
+    places = {one.plan.role.key: k for k, one in enumerate(done)}
+    labels = labels_of(results, project, map_frame(project))
+    columns, rows, _ = size_for(project, width)
+    canvas, run = bare_canvas(columns, rows), -1
+    for turn in turns_of_work(results, project, [one.plan for one in done], work):
+        first, last = places[turn.roles[0]], places[turn.roles[-1]]
+        if len(turn.roles) == 1:
+            canvas = resume(done[last].standing)
+        else:
+            if first != run:
+                run = first
+                canvas = resume(done[first - 1].standing) if first else bare_canvas(columns, rows)
+            mask = np.isin(labels, turn.zones).astype(np.uint8)
+            here = cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
+            canvas = canvas.copy()
+            np.copyto(canvas, done[last].standing.kept, where=here[..., None])
+        yield turn, Standing(frozen(canvas.copy()))
 
 
 def _growing(

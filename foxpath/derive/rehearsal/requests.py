@@ -12,7 +12,7 @@ from foxpath.core.rehearsal.stage import Standing, bare_canvas, keep, lay, resum
 from foxpath.core.reporting import Progress
 from foxpath.derive.edges.plan import edges_of, ids_of
 from foxpath.derive.rehearsal.finish import Finish, read_finish
-from foxpath.derive.rehearsal.painting import Rehearsed, build_up, laid_in, pass_colours, rehearse, size_for
+from foxpath.derive.rehearsal.painting import Rehearsed, build_up, by_turns, laid_in, pass_colours, rehearse, size_for
 from foxpath.derive.rehearsal.reading import read_painting
 from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.derive.results import Results
@@ -105,7 +105,7 @@ class ReadZones:
         return self.project, zones, read_finish(self.results, self.project, shown, progress)
 
 
-FILM_WIDTH, FRAMES_A_PASS = 900, 14
+FILM_WIDTH, FRAMES_A_PASS, SCRUBBED = 900, 14, 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,6 +173,10 @@ class StandAt:
         total = sum(len(marks.half_mm) for marks in groups)
         if self.share >= 1:
             return total, total, before[self.number].standing.shown
+        if plan.role.veil is not None:
+            steps = build_up(self.results, self.project, self.width, self.number, SCRUBBED, progress)
+            shown = [standing.shown for _, _, standing in steps]
+            return 0, 0, shown[min(round(self.share * SCRUBBED), len(shown) - 1)]
         canvas = resume(before[self.number - 1].standing) if self.number else bare_canvas(columns, rows)
         left = round(total * self.share)
         for marks in groups:
@@ -181,6 +185,33 @@ class StandAt:
             lay(canvas, [marks.first(left)], px_per_mm, progress)
             left -= len(marks.half_mm)
         return round(total * self.share), total, keep(canvas).shown
+
+
+TURN_S = 1.2
+"""Seconds for which the painting is shown after each turn, at the usual speed."""
+
+
+@dataclass(frozen=True, slots=True)
+class PlayTurns:
+    """Show the painting turn by turn of its order of work, at a steady pace."""
+
+    results: Results
+    project: Project
+    width: int
+    work: str
+    speed: Callable[[], float] = lambda: 1.0
+    """Asked at each turn: how many times as fast as usual, over 0."""
+
+    def __call__(self, progress: Progress) -> None:
+        """Hand on (turn, picture) for each turn. Raises `Cancelled`."""
+        import time
+
+        for turn, standing in by_turns(self.results, self.project, self.width, progress.part(0, 0.9), self.work):
+            progress.hand_on((turn, standing.shown))
+            due = time.monotonic() + TURN_S / self.speed()
+            while time.monotonic() < due:
+                progress.at(0.9)
+                time.sleep(min(0.02, max(0.0, due - time.monotonic())))
 
 
 @dataclass(frozen=True, slots=True)

@@ -29,7 +29,7 @@ from foxpath.document.edits.days import (
     take_plan,
 )
 from foxpath.document.edits.departures import depart, follow_reference
-from foxpath.document.edits.edges import add_stretch, clear_edge, remove_stretch, set_edge, set_stretch
+from foxpath.document.edits.edges import add_stretch, clear_edge, remove_stretch, set_edge, set_stretch, soften_marking
 from foxpath.document.edits.eyes import (
     add_eye,
     add_feature,
@@ -164,6 +164,7 @@ from foxpath.document.edits.zones import (
     set_kind,
     set_outline,
     set_own_kind,
+    set_weight,
     smooth_zone,
     split_zone,
     subtract_zone,
@@ -311,8 +312,10 @@ __all__ = [
     "set_veil",
     "set_way",
     "set_weekday",
+    "set_weight",
     "set_zone_school",
     "smooth_zone",
+    "soften_marking",
     "split_zone",
     "start_pile",
     "subtract_zone",

@@ -1,5 +1,6 @@
 """The Edges stop: grades and widths of borders, and of stretches of them."""
 
+import math
 from dataclasses import replace
 
 from foxpath.core.arrays import Points
@@ -7,6 +8,7 @@ from foxpath.core.curves import line_length
 from foxpath.core.edges import Grade
 from foxpath.core.errors import InputError
 from foxpath.document.edits.growth import SHORTEST_COMB_PX
+from foxpath.document.edits.zones import change_zone
 from foxpath.document.model import EdgeChoice, EdgeStretch, Project, pairs
 
 
@@ -24,6 +26,27 @@ def clear_edge(project: Project, front: str, back: str) -> Project:
         edges=tuple(e for e in project.edges if (e.front, e.back) != (front, back)),
         stretches=tuple(e for e in project.stretches if (e.front, e.back) != (front, back)),
     )
+
+
+MOST_SOFT_MM = 30.0
+
+
+def soften_marking(project: Project, zone_id: str, soft_mm: float) -> Project:
+    """Say over how much a marking's border gives way to its coat, mm; 0 leaves it as the photograph has it.
+
+    Raises
+    ------
+    InputError
+        When there is no such marking, or the width is no number.
+    """
+    zone = project.zone(zone_id)
+    if zone is None or zone.kind_of().key != "marking":
+        raise InputError(
+            "Only a marking in a coat is softened so.", "Choose one, or grade the border between two parts."
+        )
+    if not math.isfinite(soft_mm):
+        raise InputError("The softness of a marking is no number.", f"Give 0 to {MOST_SOFT_MM:g} mm.")
+    return change_zone(project, zone_id, soft_mm=round(min(max(soft_mm, 0.0), MOST_SOFT_MM), 2))
 
 
 def add_stretch(project: Project, front: str, back: str, points: Points, width_mm: float) -> tuple[Project, str]:

@@ -1,5 +1,6 @@
 """The Zones stop: outlines, borders they share, parts joined and cut, kinds, forms, animals."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
@@ -309,6 +310,17 @@ def set_group(project: Project, zone_id: str, name: str) -> Project:
     order = [z.id for z in project.back_to_front() if z.id != zone_id]
     order.insert(order.index(mates[-1].id) + 1, zone_id)
     return _in_order(project, order)
+
+
+def set_weight(project: Project, name: str, weight: float) -> Project:
+    """Say how much the eye is to rest on an animal, 0 to 1; 1 gives it back. Raises `InputError` for no such animal, or no number."""
+    if name not in project.groups or not name:
+        raise InputError(f"There is no animal “{name}”.", "Name one on its zones first.")
+    if not math.isfinite(weight):
+        raise InputError("The weight of an animal is no number.", "Give 0 to 1.")
+    kept = {key: value for key, value in project.weights.items() if key != name and key in project.groups}
+    weight = round(min(max(weight, 0.0), 1.0), 3)
+    return replace(project, weights=kept if weight == 1 else {**kept, name: weight})
 
 
 def set_group_rank(project: Project, name: str, rank: int) -> Project:

@@ -37,6 +37,7 @@ from foxpath.window.stops.edges.markings import crossed_share, over_words, paint
 from foxpath.window.stops.on_picture import Point
 
 WIDTH = Scale(0.2, 40, mm_words, ratio=True)
+GIVES_WAY = Scale(0, 30, lambda v: mm_words(v) if v > 0 else "as it is", step=0.5)
 _RANGES = {"lost": "over 10 mm", "soft": "3 to 10 mm", "firm": "0.8 to 3 mm", "hard": "under 0.8 mm"}
 
 
@@ -84,6 +85,9 @@ class EdgesStop(Stop):
         self.marks_head = Section("Markings", "where hair crosses their border")
         self.marks = Rows("markings in a coat")
         self.marks.chosen.connect(self._show_marking)
+        self.marking_soft = Measure("Gives way over", GIVES_WAY)
+        self.marking_soft.changed.connect(self._soften_marking)
+        self.marking_soft.reset.connect(lambda: self._soften_marking(0.0, going=False))
         self._stretch = ""
         self._path: list[Point] = []
         self.list = Rows("edges, longest first")
@@ -111,6 +115,7 @@ class EdgesStop(Stop):
             self.hard,
             self.marks_head,
             self.marks,
+            self.marking_soft,
             self.list_head,
             self.list,
             Section("Say it with a stroke", "on the picture"),
@@ -227,6 +232,17 @@ class EdgesStop(Stop):
                 words = "no growth beneath" if not stretches else f"{percent(share)} crossed"
                 rows.append(Row(key, zone.name, over_words(stretches), words))
         self.marks.set_rows(rows, self.session.chosen["zone"])
+        zone = project.zone(self.session.chosen["zone"]) if project is not None else None
+        marking = zone is not None and zone.kind_of().key == "marking"
+        self.marking_soft.setVisible(marking)
+        if zone is not None and marking:
+            self.marking_soft.set_value(zone.soft_mm, 0.0, decided=zone.soft_mm > 0)
+
+    def _soften_marking(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        zone = self.session.chosen["zone"]
+        self.session.edit(lambda p: edits.soften_marking(p, zone, value), "the border of a marking", f"marking {zone}")
+        if not going:
+            self.session.seal()
 
     def _show_marking(self, key: str) -> None:
         self.session.choose(zone=key)

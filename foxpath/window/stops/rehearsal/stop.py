@@ -8,9 +8,10 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.findings import Finding
+from foxpath.core.passes.working import Turn, manner_of_work
 from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
-from foxpath.derive.rehearsal.requests import Play, SaveRehearsal, StandAt
+from foxpath.derive.rehearsal.requests import Play, PlayTurns, SaveRehearsal, StandAt
 from foxpath.sheets import FILMS
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice
@@ -51,6 +52,9 @@ class RehearsalStop(Stop):
         self.sheets = Button("Print sheets")
         self.save = Button("Save the build-up …")
         self.save.setToolTip("One layer a pass (.ora), a film of it (.webp, .gif), or a picture a pass (.png)")
+        self.turns = Choice([("rows", "pass by pass"), ("areas", "area by area")], "how it is played through")
+        self.turns.chosen.connect(self._use_turns)
+        self._manner = ""
         self.speed = Choice([("0.5", "slow"), ("1", "steady"), ("3", "quick")], "how fast it is played")
         self.speed.set_value("1")
         self.limited = LimitedPanel(self.session)
@@ -72,6 +76,7 @@ class RehearsalStop(Stop):
         self.again.clicked.connect(self._again)
         return panel(
             self.next,
+            self.turns,
             self.speed,
             Section("Pass by pass", "marks · L*"),
             self.list,
@@ -118,6 +123,11 @@ class RehearsalStop(Stop):
             marks = grouped(one.marks)
             rows.append(Row(one.plan.role.key, f"{number}  {one.plan.role.name}", marks, values))
         self.list.set_rows(rows, self.current())
+        project = self.session.project
+        plans = [one.plan for one in rehearsal.passes]
+        # As the order of work is, until it is said otherwise here.
+        own = manner_of_work(project.ways, plans) if project is not None and plans else "rows"
+        self.turns.set_value(self._manner or own)
         total = sum(one.marks for one in rehearsal.passes)
         minutes = sum(one.plan.minutes for one in rehearsal.passes)
         self.totals.set_rows(
@@ -245,7 +255,14 @@ class RehearsalStop(Stop):
             self.stop()
             return
         roles = [one.plan.role.key for one in self.session.rehearsal.passes]
-        if roles and self.session.rehearsal.complete:
+        project = self.session.project
+        if roles and self.session.rehearsal.complete and self.turns.value == "areas" and project is not None:
+            self.playing = True
+            self.playing_changed.emit()
+            request = PlayTurns(self.session.results, project, REHEARSAL_WIDTH, "areas", self._speed)
+            self.session.runner.start("play", request, self._played, part=self._turn)
+            self.refresh()
+        elif roles and self.session.rehearsal.complete:
             self._queue = roles[1:]
             self._start(roles[0])
 
@@ -259,6 +276,28 @@ class RehearsalStop(Stop):
         request = Play(self.session.results, project, REHEARSAL_WIDTH, number, speed=self._speed)
         self.session.runner.start("play", request, self._played, part=self._frame)
         self.refresh()
+
+    def _turn(self, value: tuple[Turn, Rgb8]) -> None:
+        """Show the painting after a turn of its order of work, and name it."""
+        turn, rgb = value
+        self.frame.emit(rgb)
+        readings = self.session.readings
+        if readings is None:
+            return
+        names = {one.plan.role.key: one.plan.role.name.lower() for one in self.session.rehearsal.passes}
+        parts = [readings.zones[k].name for k in turn.zones if k < len(readings.zones)]
+        where = (
+            ", ".join(parts)
+            if 0 < len(parts) < 4
+            else "the whole canvas"
+            if not parts
+            else count_words(len(parts), "part")
+        )
+        self.words.set_words(f"{where[:1].upper()}{where[1:]}: {', '.join(names.get(key, key) for key in turn.roles)}.")
+
+    def _use_turns(self, key: str) -> None:
+        self._manner = key
+        self.turns.set_value(key)
 
     def _speed(self) -> float:
         """Return how many times as fast as usual it is played; asked while it plays."""

@@ -18,7 +18,7 @@ from foxpath.derive.zones.outlining import ProposeParts
 from foxpath.document import edits
 from foxpath.document.model import Project, Zone, as_array
 from foxpath.window.bench.bench import panel
-from foxpath.window.bench.controls import Button, Choice, Field
+from foxpath.window.bench.controls import Button, Choice, Field, Measure, Scale
 from foxpath.window.bench.rows import Gestures, NextStep, Rows, Section, Shingles, Words
 from foxpath.window.bench.rows import Row as ListRow
 from foxpath.window.look import draw
@@ -32,6 +32,7 @@ from foxpath.window.stops.zones.shape_acts import ShapeActs
 from foxpath.window.stops.zones.tracing import Tracing
 
 _NUMBERED = re.compile(r"Part \d+")
+WEIGHT = Scale(0, 1, percent, step=0.05)
 SEVERAL = 3
 """Fewer unnamed parts than this are not asked about."""
 
@@ -79,6 +80,9 @@ class ZonesStop(Stop):
         self.groups_head = Section("Animals", "back to front · drag")
         self.groups = Shingles("animals, back to front")
         self.groups.moved.connect(self._set_group_rank)
+        self.weight = Measure("The eye rests", WEIGHT)
+        self.weight.changed.connect(self._set_weight)
+        self.weight.reset.connect(lambda: self._set_weight(1.0, going=False))
         self.depth_head = Section("Depth", "back to front · drag")
         self.depth = Shingles()
         self.depth.chosen.connect(self._choose)
@@ -105,6 +109,7 @@ class ZonesStop(Stop):
             self.group,
             self.groups_head,
             self.groups,
+            self.weight,
             self.depth_head,
             self.depth,
             self.laying_head,
@@ -160,6 +165,10 @@ class ZonesStop(Stop):
         for grouped in (self.groups_head, self.groups):
             grouped.setVisible(len(groups) > 1)
         self.groups.set_items([(g, g) for g in groups], zone.group if zone else "")
+        self.weight.setVisible(len(groups) > 1 and zone is not None and bool(zone.group))
+        if zone is not None:
+            weight = project.weight_of(zone)
+            self.weight.set_value(weight, 1.0, decided=weight < 1)
         self.remove.setVisible(zone is not None)
         if zone is not None:
             self.zone_head.set_words(f"{numbers[zone.id]}  {zone.name}", "kind of zone")
@@ -285,6 +294,18 @@ class ZonesStop(Stop):
     def _set_group(self, words: str) -> None:
         zone = self.session.chosen["zone"]
         self.session.edit(lambda p: edits.set_group(p, zone, words), f"animal {words}" if words else "no animal")
+
+    def _set_weight(self, value: float, going: bool) -> None:  # noqa: FBT001  (a slot)
+        project = self.session.project
+        zone = project.zone(self.session.chosen["zone"]) if project is not None else None
+        if zone is None:
+            return
+        name = zone.group
+        self.session.edit(
+            lambda p: edits.set_weight(p, name, value), f"how much the eye rests on {name}", f"weight {name}"
+        )
+        if not going:
+            self.session.seal()
 
     def _set_group_rank(self, name: str, rank: int) -> None:
         self.session.edit(lambda p: edits.set_group_rank(p, name, rank), "depth of an animal")
