@@ -57,7 +57,6 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     LeftAlone: ("after",),
     OwnPass: ("of", "name", "zone", "veil"),
     Veil: ("manner", "strength", "coats", "place", "strip_mm", "soft_mm", "patch", "made_up"),
-    PartEdit: ("l_low", "l_high", "ceiling", "coverage", "brush_mm", "length_share", "spread_share"),
     Departure: ("side", "lightness", "strength", "warmth", "redness", "contrast", "soft_mm", "note"),
     Project: (
         "departures",
@@ -81,7 +80,7 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Feature: ("toes",),
 }
 """Fields that a file leaves out while they say nothing new."""
-_SPARSE = (CoatEdit, TractEdit, PassEdit, LightPlan, Ways, Easel, Commission, Mixes, Days)
+_SPARSE = (CoatEdit, TractEdit, PartEdit, PassEdit, LightPlan, Ways, Easel, Commission, Mixes, Days)
 """Classes of which a file has only what was decided."""
 _RENAMED = {"noted": "log"}
 """Fields of the project that go by another name in the file."""

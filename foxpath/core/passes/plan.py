@@ -376,8 +376,8 @@ def _takes_part(role: Role, zone: ZoneFacts) -> bool:
 
 
 def _open(role: Role, index: int, finished: set[int]) -> bool:
-    """Tell whether a zone is still to be painted when a pass's turn comes."""
-    return index not in finished or role.act in FINISHING
+    """Tell whether a zone is still to be painted when a pass's turn comes; a veil lies over what is finished."""
+    return index not in finished or role.act in FINISHING or role.veil is not None
 
 
 def _plan_pass(

@@ -328,7 +328,9 @@ def laid_in(
 
 
 def _late(results: Results, project: Project, before: Sequence[PassPlan], plan: PassPlan) -> Keyed:
-    """Return what a pass lays over softened borders: hair beyond its outline, and strays."""
+    """Return what a pass lays over softened borders: hair beyond its outline, and strays; of a veil there are none."""
+    if plan.role.veil is not None:
+        return []
     return [
         in_palette(results, project, one, SILENT)
         for coat in _retouched(before, plan)

@@ -1,0 +1,74 @@
+"""Where a veil lies."""
+
+import unittest
+
+import numpy as np
+
+from foxpath.core.passes import Veil
+from foxpath.core.passes.veils import veil_minutes, veil_share
+
+SIZE = (80, 120)
+PART = np.zeros(SIZE, bool)
+PART[10:70, 20:100] = True
+LIGHT = np.tile(np.where(np.arange(120) < 60, 70.0, 30.0).astype(np.float32), (80, 1))
+
+
+def share(place="part", soft_mm=0.0, patch=None, rest=None, **more):
+    return veil_share(Veil(place=place, soft_mm=soft_mm, **more), PART, LIGHT, 1.0, patch, rest)
+
+
+class Share(unittest.TestCase):
+    def test_a_whole_part_is_covered_to_its_border_and_nothing_beyond_it(self):
+        for soft in (0.0, 8.0):
+            made = share(soft_mm=soft)
+            np.testing.assert_allclose(made[PART], 1, atol=1e-3)
+            self.assertEqual(float(made[~PART].max()), 0)
+
+    def test_the_shadow_side_is_the_darker_one_and_the_lit_side_the_other(self):
+        dark, lit = share("shadow"), share("lit")
+        self.assertGreater(float(dark[40, 90]), 0.95)
+        self.assertLess(float(dark[40, 30]), 0.05)
+        np.testing.assert_allclose((dark + lit)[PART], 1, atol=1e-4)
+
+    def test_a_bright_ground_beside_a_part_makes_no_lit_side(self):
+        even = np.full(SIZE, 40.0, np.float32)
+        even[~PART] = 99.0
+        made = veil_share(Veil(place="lit", soft_mm=0.0), PART, even, 1.0)
+        np.testing.assert_allclose(made[PART], 0.5, atol=0.02)
+
+    def test_a_strip_follows_the_border_as_wide_as_it_is_said(self):
+        made = share("strip", strip_mm=6.0)
+        self.assertEqual([float(made[40, 20 + k]) for k in (1, 4, 8, 20)], [1, 1, 0, 0])
+        np.testing.assert_array_equal(made[40, 40:80], 0)
+
+    def test_a_strip_keeps_to_the_border_that_is_one(self):
+        beside = np.zeros(SIZE, bool)
+        beside[:, 100:] = True
+        made = share("strip", strip_mm=6.0, rest=beside)
+        self.assertEqual((float(made[40, 22]), float(made[40, 97])), (1, 0))
+
+    def test_a_patch_is_what_was_drawn_within_the_part(self):
+        patch = np.zeros(SIZE, bool)
+        patch[30:50, 90:120] = True
+        made = share("patch", patch=patch)
+        self.assertEqual((float(made[40, 95]), float(made[40, 105]), float(made[20, 95])), (1, 0, 0))
+
+    def test_it_fades_over_as_much_as_is_said_from_ten_to_ninety_per_cent(self):
+        patch = np.zeros(SIZE, bool)
+        patch[:, :60] = True
+        for soft in (6.0, 15.0):
+            row = share("patch", soft, patch)[40, 40:80]
+            ten, ninety = (float(np.interp(-level, -row, np.arange(40))) for level in (0.1, 0.9))
+            self.assertAlmostEqual(ten - ninety, soft, delta=0.12 * soft + 0.6)
+
+
+class Time(unittest.TestCase):
+    def test_twice_the_area_or_twice_the_coats_take_twice_as_long(self):
+        strokes, minutes = veil_minutes(100, 20, 1)
+        self.assertEqual(veil_minutes(100, 20, 2), (2 * strokes, 2 * minutes))
+        self.assertAlmostEqual(veil_minutes(200, 20, 1)[1], 2 * minutes, delta=0.1)
+        self.assertGreater(veil_minutes(100, 10, 1)[1], minutes)
+        self.assertEqual(veil_minutes(0, 20, 3), (0, 0))
+
+    def test_a_palm_of_glaze_takes_minutes(self):
+        self.assertTrue(0.5 < veil_minutes(60, 14, 1)[1] < 6)
