@@ -14,6 +14,7 @@ from foxpath.core.lengths import (
     foreshortening,
     length_field,
 )
+from foxpath.core.lengths.field import BROADER, LONGER
 from foxpath.core.zones import Coat
 
 FRAME = Frame.over(Crop(0, 0, 400, 200), 1.0, 200)
@@ -29,9 +30,9 @@ def two_coats():
 class Field(unittest.TestCase):
     """A smooth field of lengths, from what each zone says."""
 
-    def field(self, together=((1, 0),), falloff=0.0, hairs=(), seen=None):
+    def field(self, together=((1, 0),), falloff=0.0, hairs=(), seen=None, quiet=None):
         zones = [ZoneLengths(0, SHORT), ZoneLengths(1, LONG, hairs)]
-        return length_field(zones, two_coats(), FRAME, together, (0.0, 100.0), falloff, seen)
+        return length_field(zones, two_coats(), FRAME, together, (0.0, 100.0), falloff, seen, quiet=quiet)
 
     def millimetres(self, field):
         return field.length * np.where(two_coats() == 0, SHORT.length_mm, LONG.length_mm)
@@ -61,6 +62,16 @@ class Field(unittest.TestCase):
         self.assertGreater(float(field.width[50, -1]), 1.5)
         self.assertTrue((np.diff(field.width[50]) > -1e-5).all())
         np.testing.assert_allclose(self.field(together=(), falloff=0.0).width, 1, atol=1e-4)
+
+    def test_an_animal_that_is_looked_at_less_has_broader_marks_even_at_the_focus(self):
+        quiet = np.where(two_coats() == 1, 0.0, 0.6).astype(np.float32)
+        field = self.field(together=(), quiet=quiet)
+        self.assertAlmostEqual(float(field.width[50, 0]), 1 + 0.6 * BROADER, delta=0.01)
+        self.assertAlmostEqual(float(field.length[50, 0]), 1 + 0.6 * LONGER, delta=0.01)
+        np.testing.assert_allclose(field.width[:, 100:], 1, atol=1e-4)
+        # Far away and looked at less is no broader than far away.
+        both, far = self.field(together=(), falloff=1.0, quiet=quiet), self.field(together=(), falloff=1.0)
+        self.assertAlmostEqual(float(both.width[50, -1]), float(far.width[50, -1]), places=4)
 
 
 class Forms(unittest.TestCase):

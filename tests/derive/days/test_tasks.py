@@ -2,10 +2,15 @@
 
 import unittest
 from dataclasses import replace
+from itertools import pairwise
+
+import numpy as np
 
 from foxpath.core.days.problem import Problem
 from foxpath.core.days.studio import Days, DryNote, Laid
 from foxpath.core.mixes.tubes import KeptTube
+from foxpath.core.passes import Veil
+from foxpath.core.units import CanvasSize
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.days.tasks import belief_of, work_of
@@ -62,6 +67,31 @@ class OfASquare(unittest.TestCase):
                 self.assertIn((task.id, varnish), rests, task.id)
                 self.assertIn((task.id, varnish), dry, task.id)
         self.assertEqual({r.low_h for r in rests.values()}, {720.0})
+
+    def test_a_veil_has_a_task_a_coat_and_each_waits_for_the_one_beneath(self):
+        zone = next(z.id for z in self.project.zones if z.name == "Square")
+        made, key = edits.add_veil(self.project, Veil(coats=3), zone)
+        tasks, relations = tasks_of(self.results, made)
+        mine = [task for task in tasks if f":{key}." in task.id]
+        self.assertEqual([task.act for task in mine], ["Glaze", "Glaze, coat 2", "Glaze, coat 3"])
+        dry = self.lags("touch_dry", relations)
+        for one, other in pairwise(mine):
+            self.assertGreater(dry[one.id, other.id].low_h, 5)
+        lights = next(task.id for task in tasks if ":highlights." in task.id)
+        self.assertIn((mine[-1].id, lights), dry)
+        self.assertNotIn((mine[0].id, lights), dry)
+        self.assertEqual(len(Problem(tasks, relations, []).order), len(tasks))
+
+    def test_row_by_row_each_pass_is_through_before_the_next(self):
+        tasks, relations = tasks_of(self.results, edits.set_way(self.project, "work", "rows"))
+        said = [(r.before, r.after) for r in relations if r.kind == "after"]
+        painted = [plan.role.key for plan in passes_of(self.results, self.project) if plan.role.act != "ground"]
+        for lower, upper in pairwise(painted):
+            last = [task.id for task in tasks if f":{lower}." in task.id]
+            first = [task.id for task in tasks if f":{upper}." in task.id]
+            if last and first:
+                self.assertIn((last[-1], first[0]), said)
+        self.assertEqual(len(Problem(tasks, relations, []).order), len(tasks))
 
     def test_unvarnished_it_goes_without(self):
         tasks, relations = tasks_of(self.results, self.project, Days(varnish=False))
@@ -267,3 +297,62 @@ class OfTheFox(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class AreaByArea(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.results = Results()
+        made = edits.set_school(project(), "one-sitting")
+        # Large enough to be worked on one by one.
+        for name, left in (("Left", 2.0), ("Right", 160.0)):
+            box = np.array([[left, 20.0], [left + 36, 20], [left + 36, 140], [left, 140]])
+            made, _ = edits.add_zone(made, name, "long-fur", box)
+        cls.made = edits.set_canvas(made, CanvasSize(800, 640))
+        cls.work = work_of(cls.results, cls.made)
+
+    def test_an_area_is_carried_through_before_the_next_is_begun(self):
+        names = [zone.name for zone in self.made.back_to_front()]
+        tasks = [
+            task
+            for task in self.work.tasks
+            if task.kind == "paint" and self.work.roles[task.id] in ("undercoat", "restated", "lights")
+        ]
+        areas = {task.part for task in tasks}
+        self.assertGreater(len(areas), 1, names)
+        after = {}
+        for relation in self.work.relations:
+            after.setdefault(relation.after, set()).add(relation.before)
+
+        def waits(task, seen=None):
+            seen = set() if seen is None else seen
+            for one in after.get(task, ()):
+                if one not in seen:
+                    seen.add(one)
+                    waits(one, seen)
+            return seen
+
+        last = {part: [t.id for t in tasks if t.part == part][-1] for part in areas}
+        first = {part: next(t.id for t in tasks if t.part == part) for part in areas}
+        order = sorted(areas, key=lambda part: len(waits(first[part])))
+        for one, other in pairwise(order):
+            self.assertIn(last[one], waits(first[other]))
+
+    def test_every_pass_has_the_same_areas_and_every_minute_is_there(self):
+        for plan in passes_of(self.results, self.made):
+            if plan.role.key in ("undercoat", "lights"):
+                mine = [t for t in self.work.tasks if t.kind == "paint" and self.work.roles[t.id] == plan.role.key]
+                planned = sum(
+                    m.minutes for k, m in plan.estimates.items() if self.made.back_to_front()[k].kind != "eye"
+                )
+                self.assertAlmostEqual(
+                    sum(t.minutes for t in mine), planned, delta=len(mine) + plan.estimates[1].minutes
+                )
+        parts = [
+            {t.part for t in self.work.tasks if t.kind == "paint" and self.work.roles.get(t.id) == key}
+            for key in ("undercoat", "lights")
+        ]
+        self.assertEqual(*parts)
+
+    def test_nothing_waits_for_itself(self):
+        self.assertEqual(len(Problem(self.work.tasks, self.work.relations, []).order), len(self.work.tasks))

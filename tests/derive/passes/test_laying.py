@@ -54,6 +54,26 @@ class Laying(unittest.TestCase):
         record = plan_record(Results(), over, [])
         self.assertLess(record["laying_order"].index("Right"), record["laying_order"].index("Left"))
 
+    def test_a_hand_begins_on_its_far_side_where_nothing_lies_over_another(self):
+        apart = edits.new_project(picture(), "blob.png", CanvasSize(250, 200), "Pair")
+        for name, left in (("Middle", 75), ("Left", 20), ("Right", 130)):
+            apart, _ = edits.add_zone(apart, name, "short-fur", rectangle(left, left + 40))
+        self.assertEqual(self.order(apart), ["Middle", "Left", "Right"])
+        self.assertEqual(self.order(edits.set_focal_order(apart, "right")), ["Left", "Middle", "Right"])
+        self.assertEqual(self.order(edits.set_focal_order(apart, "left")), ["Right", "Middle", "Left"])
+
+    def test_one_above_another_is_painted_first_by_either_hand(self):
+        made = edits.new_project(picture(), "blob.png", CanvasSize(250, 200), "Pair")
+        for name, top in (("Low", 100), ("High", 20)):
+            box = np.array([[60.0, top], [110, top], [110, top + 40], [60, top + 40]])
+            made, _ = edits.add_zone(made, name, "short-fur", box)
+        for hand in ("right", "left"):
+            self.assertEqual(self.order(edits.set_focal_order(made, hand)), ["High", "Low"])
+
+    def test_what_lies_over_another_comes_after_it_whatever_the_hand(self):
+        over = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
+        self.assertEqual(self.order(edits.set_focal_order(over, "right")), ["Right", "Left"])
+
     def test_each_over_the_other_is_found_with_its_place(self):
         mixed = self.plan(*((y, 1, 1) for y in (35, 45, 55, 65)), *((y, -1, -1) for y in (95, 105, 115, 125)))
         (found,) = [one for one in findings(Results(), mixed) if "lies over" in one.says]
