@@ -195,7 +195,9 @@ KINDS: dict[str, Kind] = {
         Kind(
             "marking", "marking in a coat", Coat(16, 0.6, 10, 0, 0), hair=False, cover=False, short="marking", passes=()
         ),
-        Kind("shade", "shadow on a coat", Coat(24, 6, 40, 0, 0), hair=False, cover=False, short="on a coat", passes=()),
+        Kind(
+            "shade", "shadow on a coat", Coat(24, 6, 40, 0, 0), hair=False, cover=False, short="coat shadow", passes=()
+        ),
         Kind("other", "other", Coat(16, 2.0, 20, 0, 0), hair=False, edge=0.5, reason="no rule for this kind"),
     )
 }

@@ -1,5 +1,7 @@
 """Stop 8, Passes: the ordered layers with their values, brush and marks; the painting as it stands after each."""
 
+from dataclasses import replace
+
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
@@ -486,12 +488,23 @@ class PassesStop(Stop):
         number = rehearsal.number_of(plan.role.key)
         marks = rehearsal.passes[number].marks if number >= 0 else plan.marks
         readings = self.session.readings
-        area = sum(readings.facts[k].area_cm2 for k in plan.zones) if readings else 0.0
+        zones, index = plan.zones, self._part_index(plan)
+        if self._of_part and index >= 0 and readings is not None:
+            # Of the one part: as it is estimated, for what is rehearsed is counted for the whole.
+            zones, number, marks = (index,), -1, plan.estimates[index].marks
+            long = plan.mark_of(index, readings.facts[index])
+            spans = readings.facts[index].lengths
+            plan = replace(
+                plan.at(index),
+                length_mm=(long.length_mm * spans[0], long.length_mm * spans[1]),
+                spread_deg=(long.spread_deg, long.spread_deg),
+            )
+        area = sum(readings.facts[k].area_cm2 for k in zones) if readings else 0.0
         least, most = plan.length_mm
         lengths = mm_words(most) if most - least < 0.5 else f"{mm_words(least)} to {mm_words(most)}"
         low, high = plan.spread_deg
         return [
-            ("where", f"{count_words(len(plan.zones), 'zone')}, {area:.0f} cm²"),
+            ("where", f"{count_words(len(zones), 'zone')}, {area:.0f} cm²"),
             ("brush", f"to {mm_words(plan.brush_mm)}"),
             ("marks", grouped(marks) if number >= 0 else f"about {grouped(marks)}"),
             ("length", lengths),

@@ -37,6 +37,8 @@ SAID = {
     "glaze": "Transparent: it only takes light. What lies beneath darkens and warms, and every hair still shows.",
     "scumble": "Pale paint rubbed over nearly dry: it greys and cools, and catches on the tooth.",
 }
+USUAL = {"glaze": Veil().lab, "scumble": (76.0, 1.0, 2.0)}
+"""The colour a veil of each manner begins with."""
 CLEAR_FIRST = 12
 """Tubes that are offered as the mix of a veil, the clearest first."""
 
@@ -56,7 +58,7 @@ class VeilPanel(QWidget):
         self._asked: tuple[Project | None, str] = (None, "")
         self.head = Section("Veil", "")
         self.how = Choice([("glaze", "glaze"), ("scumble", "scumble")], "how the veil is laid")
-        self.how.chosen.connect(lambda key: self._say(manner=key))
+        self.how.chosen.connect(self._use)
         self.words = Words("", 12.5)
         self.over_head = Section("Where", "")
         self.place = Choice([(key, SHORT[key]) for key in PLACES], "where the veil lies")
@@ -91,8 +93,12 @@ class VeilPanel(QWidget):
 
     @property
     def veil(self) -> Veil | None:
-        """The veil of the open pass."""
-        return self.plan.role.veil if self.plan is not None else None
+        """The veil of the open pass, as it stands now: what follows from it may still be worked out."""
+        project, plan = self.session.project, self.plan
+        if project is None or plan is None:
+            return None
+        own = next((one.veil for one in project.own_passes if one.id == plan.role.key), None)
+        return own if own is not None else plan.role.veil
 
     @property
     def own(self) -> bool:
@@ -221,6 +227,13 @@ class VeilPanel(QWidget):
         )
         if not going:
             self.session.seal()
+
+    def _use(self, manner: str) -> None:
+        veil = self.veil
+        if veil is None or veil.manner == manner:
+            return
+        # A colour that nobody chose is the usual one of its manner.
+        self._say(manner=manner, lab=USUAL[manner] if veil.lab == USUAL[veil.manner] else veil.lab)
 
     def _place(self, key: str) -> None:
         veil = self.veil

@@ -101,6 +101,8 @@ def swatch(coat: Coat, key: str, width: int, height: int, ratio: float) -> QImag
 
 def _marks(p: QPainter, box: QRectF, coat: Coat, key: str) -> None:
     rng = np.random.default_rng(len(key) * 7 + ord(key[0]))
+    if key == "shade":
+        coat = KINDS["short-fur"].coat
     p.setClipRect(box.adjusted(1, 1, -1, -1))
     size = min(22.0, max(3.0, coat.length_mm * 0.55))
     width = min(5.0, max(1.1, coat.width_mm * 0.9))
@@ -116,6 +118,9 @@ def _marks(p: QPainter, box: QRectF, coat: Coat, key: str) -> None:
         # A marking is told by what it does to the tone across the hair.
         if key == "marking":
             tone = "#E8E8E8" if at[0] < box.center().x() else "#3A3A3A"
+        # A shadow on a coat leaves the hair, and takes its light.
+        if key == "shade" and at[0] > box.center().x():
+            tone = "#9A9A9A" if tone == "#E8E8E8" else "#7A7A7A"
         draw.stroke(p, at + np.cumsum(steps, axis=0), width, 0.5, tone)
 
 
