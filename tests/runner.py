@@ -32,12 +32,14 @@ LONGEST = (
     "window.stops.test_easel",
     "derive.rehearsal.test_panel",
     "window.stops.test_practice",
+    "window.stops.test_own_passes",
     "core.practice.test_drills",
     "window.test_everyone",
     "window.stops.test_reference",
     "document.test_every_edit",
     "cli.test_progress",
     "window.work.test_session",
+    "derive.passes.test_veils",
 )
 """Modules that take long are begun first, so that no process ends long before the other."""
 
