@@ -364,6 +364,9 @@ EDITS: dict[str, Edit] = {
     "add_veil": lambda p: edits.add_veil(
         p, Veil("scumble", (70.0, 1.0, -6.0), place="patch", patch=as_array(coated(p).points)[:4].tolist()), name="Mist"
     )[0],
+    "bring_back": with_(lambda p: edits.leave_out_part(p, coated(p).id), lambda p: edits.bring_back(p, p.gone[-1].id)),
+    "move_part": lambda p: edits.move_part(p, coated(p).id, (6.0, -4.0)),
+    "leave_out_part": lambda p: edits.leave_out_part(p, coated(p).id),
     "set_weight": with_(
         lambda p: edits.set_group(p, coated(p).id, "the shy one"), lambda p: edits.set_weight(p, "the shy one", 0.4)
     ),

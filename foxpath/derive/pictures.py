@@ -11,6 +11,7 @@ from foxpath.core.reference import read_picture
 from foxpath.core.reference.compose import Part, compose
 from foxpath.core.reference.correction import develop, gains_of_grey, gains_of_light, spot_linear
 from foxpath.core.reference.departures import RANGES, Departure, Laid, changed, middle_values, weight_of
+from foxpath.core.reference.gone import Leaves, without
 from foxpath.core.reference.picture import Picture
 from foxpath.core.rehearsal.marks import Study, make_study
 from foxpath.core.zones import fill, label_map
@@ -27,11 +28,12 @@ def picture_of(results: Results, reference: Reference) -> Picture:
 
 
 def composed_key(results: Results, project: Project) -> Hashable:
-    """Return the fingerprint of the composed reference: the main picture's own when no part is placed."""
+    """Return the fingerprint of the composed reference: the main picture's own when no part is placed, and none has gone."""
+    main = _gone_key(project) or project.reference.digest
     if not project.placed:
-        return project.reference.digest
+        return main
     parts = tuple((one.reference.digest, one.pose, one.cut, one.soft_mm) for one in project.placed)
-    return (project.reference.digest, parts, project.mm_per_px)
+    return (main, parts, project.mm_per_px)
 
 
 def measured_key(results: Results, project: Project) -> Hashable:
@@ -54,9 +56,61 @@ def picture_key(results: Results, project: Project) -> Hashable:
     return (key, project.departures, project.outlines, project.crop, project.mm_per_px, back, focal)
 
 
-def composed_picture(results: Results, project: Project) -> Picture:
-    """Return the main picture with the placed parts, as it came otherwise."""
+HANGS, MOST_HANG_MM, RIM_MM = 0.6, 12.0, 1.5
+"""How far hair hangs over the outline of a part that leaves, over its length, and at most; and what is not hair."""
+
+
+def _main_picture(results: Results, project: Project) -> Picture:
+    """Return the main picture, without the parts that have gone, and with those that were moved where they are now."""
     main = picture_of(results, project.reference)
+    if not project.gone:
+        return main
+
+    def make() -> Picture:
+        import cv2
+
+        whole = Frame.over(Crop(0, 0, project.reference.width, project.reference.height), 1.0, GONE_PX)
+        ids = {one.zone.id for one in project.gone}
+        staying = [zone for zone in project.back_to_front() if zone.id not in ids]
+        behind = label_map(tuple(zone.shape for zone in staying), whole)
+        leaving = []
+        for one in project.gone:
+            outline = one.zone.shape.outline()
+            part = fill(whole.to_grid(outline), whole.shape)
+            hair = one.zone.kind_of().hair
+            hang = min(HANGS * one.zone.coat_on(project.canvas).length_mm, MOST_HANG_MM) if hair else RIM_MM
+            reach = max(1, round(hang / (whole.cell_px * project.mm_per_px)))
+            front = [k for k, zone in enumerate(staying) if zone.depth > one.zone.depth]
+            near = cv2.dilate(part.astype(np.uint8), np.ones((2 * reach + 1,) * 2, np.uint8)) > 0
+            over = np.isin(behind, front)
+            hole = near & ~over
+            # What lies over it stays where it is.
+            soft = cv2.GaussianBlur((part & ~over).astype(np.float32), (0, 0), 0.8)
+            by = (0.0, 0.0)
+            if one.to:
+                (x0, y0), (x1, y1) = one.to
+                by = ((x1 - x0) / whole.cell_px, (y1 - y0) / whole.cell_px)
+            leaving.append(Leaves(hole, np.asarray(soft, np.float32), by))
+        return Picture(without(main.rgb, leaving, behind), main.scale)
+
+    return results.memo.get(("gone", _gone_key(project)), make)
+
+
+GONE_PX = 900
+"""Longer side of the grid on which parts leave."""
+
+
+def _gone_key(project: Project) -> Hashable:
+    """Return the fingerprint of what has gone, and of what lies behind it."""
+    if not project.gone:
+        return None
+    rows = tuple((z.id, z.points, z.depth, z.kind) for z in project.back_to_front())
+    return (project.reference.digest, project.gone, rows, project.canvas, project.mm_per_px)
+
+
+def composed_picture(results: Results, project: Project) -> Picture:
+    """Return the main picture with the placed parts, and without those that have gone, as it came otherwise."""
+    main = _main_picture(results, project)
     if not project.placed:
         return main
 

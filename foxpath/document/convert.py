@@ -32,7 +32,7 @@ from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.progress.touches import Touch, sound_touches
 from foxpath.core.reference import fitted
 from foxpath.core.reference.departures import Departure, sound_departures
-from foxpath.document.model import CanvasPhoto, Comb, Drawing, LeftAlone, Lent, Project, Reference, Zone
+from foxpath.document.model import CanvasPhoto, Comb, Drawing, Gone, LeftAlone, Lent, Project, Reference, Zone
 from foxpath.document.photos import sound_photos
 from foxpath.document.pictures import entry_name, reference_of
 from foxpath.document.places import eye_nearby, ids_of, nearby, sound
@@ -74,10 +74,13 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
         "left_alone",
         "own_passes",
         "weights",
+        "gone",
     ),
     Zone: ("own", "form", "group", "school", "tract", "brushes", "soft_mm"),
     Comb: ("kept",),
     Feature: ("toes",),
+    # After what it holds: it takes over what is left out there.
+    Gone: ("combs", "eyes", "features", "to"),
 }
 """Fields that a file leaves out while they say nothing new."""
 _SPARSE = (CoatEdit, TractEdit, PartEdit, PassEdit, LightPlan, Ways, Easel, Commission, Mixes, Days)
@@ -341,6 +344,15 @@ def _readable(record: dict[str, Any], picture: Callable[[str], bytes]) -> dict[s
     made["zones"] = [_zone(one) for one in record["zones"]]
     made["eyes"] = [_eye(one) for one in record.get("eyes", ())]
     made["features"] = [_feature(one) for one in record.get("features", ()) if one["kind"] in FEATURES]
+    made["gone"] = [
+        {
+            **one,
+            "zone": _zone(one["zone"]),
+            "eyes": [_eye(eye) for eye in one.get("eyes", ())],
+            "features": [_feature(f) for f in one.get("features", ()) if f["kind"] in FEATURES],
+        }
+        for one in record.get("gone", ())
+    ]
     # Earlier files have an area's outline alone.
     made["left_alone"] = [{"points": one} if isinstance(one, list) else one for one in record.get("left_alone", ())]
     ways = record.get("ways", {})

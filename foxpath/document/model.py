@@ -392,6 +392,32 @@ class CanvasPhoto:
 
 
 @dataclass(frozen=True, slots=True)
+class Gone:
+    """A part that the painting does without, or has elsewhere.
+
+    Attributes
+    ----------
+    id : str
+    zone : Zone
+        As it was, where the photograph has it.
+    combs : tuple of Comb
+        What was said of its growth there.
+    eyes : tuple of Eye
+    features : tuple of Feature
+        What lay in it, where it was left out.
+    to : Pairs
+        Its middle then and now, where it was moved: it is a zone still. Empty where it was left out.
+    """
+
+    id: str
+    zone: Zone = field(metadata={"pixels": True})
+    combs: tuple[Comb, ...] = field(default=(), metadata={"pixels": True})
+    eyes: tuple[Eye, ...] = field(default=(), metadata={"pixels": True})
+    features: tuple[Feature, ...] = field(default=(), metadata={"pixels": True})
+    to: Pairs = field(default=(), metadata={"pixels": True})
+
+
+@dataclass(frozen=True, slots=True)
 class LeftAlone:
     """An area that is to stay as it is.
 
@@ -506,6 +532,8 @@ class Project:
     shelf : tuple of Lent
         Further pictures.
     correction : Correction
+    gone : tuple of Gone
+        Parts the painting does without, or has elsewhere.
     departures : tuple of Departure
         Where the painting differs from the reference on purpose, laid one after the other.
     seeing : Seeing
@@ -564,6 +592,7 @@ class Project:
     main_note: str = field(default="", metadata=PLAIN)
     shelf: tuple[Lent, ...] = field(default=(), metadata=holds(pictures=True))
     correction: Correction = field(default_factory=Correction, metadata=PLAIN)
+    gone: tuple[Gone, ...] = field(default=(), metadata=holds(pixels=True))
     departures: tuple[Departure, ...] = field(default=(), metadata=holds(owner="zone"))
     seeing: Seeing = field(default_factory=Seeing, metadata=PLAIN)
     spots: Pairs = field(default=(), metadata=holds(pixels=True))

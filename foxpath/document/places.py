@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 
 from foxpath.core.arrays import F64
+from foxpath.core.curves import closed_curve, inside
 from foxpath.core.eyes import Ellipse, Eye
 from foxpath.core.eyes.eye import LightPlan
 from foxpath.core.features import Feature, Stroke
@@ -298,6 +299,47 @@ def _far(value: Any, near: Near) -> bool:
     if not is_dataclass(value) or isinstance(value, type):
         return False
     return any(_far(getattr(value, name), near) for name in _places_in(type(value)))
+
+
+def carried(project: Project, zone_id: str, by: Place) -> Project:
+    """Return a project in which a zone lies elsewhere, by (dx, dy), with all that belongs to it and the eyes that lie in it."""
+    move = Move(np.array([[1.0, 0.0, by[0]], [0.0, 1.0, by[1]]]))
+    zone = project.zone(zone_id)
+    if zone is None:
+        return project
+    changes: dict[str, Any] = {"zones": tuple(_moved(z, move) if z is zone else z for z in project.zones)}
+    for name, holds in _lists():
+        if holds.owner and holds.pixels:
+            items = getattr(project, name)
+            changes[name] = tuple(_moved(one, move) if getattr(one, holds.owner) == zone_id else one for one in items)
+    eyes, features = lying_in(project, zone)
+    changes["eyes"] = tuple(_moved(one, move) if one in eyes else one for one in project.eyes)
+    changes["features"] = tuple(_moved(one, move) if one in features else one for one in project.features)
+    return replace(project, **changes)
+
+
+def lying_in(project: Project, zone: Zone) -> tuple[tuple[Eye, ...], tuple[Feature, ...]]:
+    """Return the eyes and the features whose middles lie in a zone, and in none that covers it there."""
+    outline = closed_curve(np.array(zone.points))
+    over = [
+        closed_curve(np.array(z.points))
+        for z in project.zones
+        if z.kind_of().cover and not z.whole and z.depth > zone.depth
+    ]
+
+    def mine(one: Eye | Feature) -> bool:
+        return _lies_in(one, outline) and not any(_lies_in(one, other) for other in over)
+
+    return tuple(one for one in project.eyes if mine(one)), tuple(one for one in project.features if mine(one))
+
+
+def _lies_in(one: Eye | Feature, outline: F64) -> bool:
+    """Tell whether an eye's middle, or a feature's, lies in an outline."""
+    middle = one.iris.centre if isinstance(one, Eye) else one.middle()
+    if middle is None:
+        return False
+    x, y = middle
+    return bool(inside(outline, np.array([x]), np.array([y]))[0])
 
 
 def moved(project: Project, affine: F64) -> Project:

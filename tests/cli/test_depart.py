@@ -106,6 +106,30 @@ class Depart(unittest.TestCase):
         status, _, wrong = run("depart", "demo:fox", "--lightness", "3", "--keep")
         self.assertIn("demo cannot be written", wrong)
 
-
-if __name__ == "__main__":
-    unittest.main()
+    def test_a_part_is_left_out_moved_and_brought_back(self):
+        status, said, wrong = run(
+            "depart", self.file, "--part", "Eye", "--leave-out", "--keep", "--out", self.dir / "out"
+        )
+        self.assertEqual(status, 0, wrong)
+        self.assertIn("Eye: left out", said)
+        self.assertEqual([one.zone.name for one in archive.load(self.file).gone], ["Eye"])
+        record = json.loads((self.dir / "out" / "departures.json").read_text("utf-8"))
+        self.assertEqual(record["gone"], [{"part": "Eye", "moved_mm": None}])
+        self.assertEqual(run("depart", self.file, "--bring-back", "eye", "--keep")[0], 0)
+        back = archive.load(self.file)
+        self.assertEqual((back.gone, len(back.zones)), ((), 3))
+        status, said, _ = run("depart", self.file, "--part", "Square", "--move", "12.5,-25", "--keep")
+        self.assertIn("Square: moved", said)
+        moved = archive.load(self.file)
+        (x0, y0), (x1, y1) = moved.gone[0].to
+        # 1.25 mm on the canvas for a pixel.
+        self.assertEqual((round(x1 - x0, 2), round(y1 - y0, 2)), (10.0, -20.0))
+        for wrong in (
+            ("--leave-out",),
+            ("--move", "3,4"),
+            ("--part", "Square", "--move", "far"),
+            ("--bring-back", "Tail"),
+        ):
+            status, _, said = run("depart", self.file, *wrong, "--keep")
+            self.assertEqual(status, 2, wrong)
+            self.assertTrue(said.startswith("foxpath: "), said)

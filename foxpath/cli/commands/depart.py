@@ -2,6 +2,7 @@
 
 import argparse
 from pathlib import Path
+from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
 from foxpath.cli.reading import made_folder, read_project
@@ -30,11 +31,39 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     for name, words in NUMBERS.items():
         parser.add_argument(f"--{name.replace('_', '-')}", type=float, metavar="X", dest=name, help=words)
     parser.add_argument("--note", default=None, metavar="TEXT", help="why")
+    parser.add_argument(
+        "--leave-out", action="store_true", help="do without the part: what lies behind is carried on over its place"
+    )
+    parser.add_argument("--move", metavar="X,Y", help="move the part, mm on the canvas to the right and down")
+    parser.add_argument("--bring-back", metavar="NAME", help="bring a part back that was left out or moved")
     parser.add_argument("--back", action="store_true", help="take the part's departure back; every one without --part")
     parser.add_argument("--keep", action="store_true", help="keep it in the project")
     parser.add_argument(
         "--out", metavar="DIR", help="reference, changed and difference are written there, and departures.json"
     )
+
+
+def _gone(args: argparse.Namespace, project: Any, zone: str) -> Any:
+    """Leave a part out, move it, or bring one back, as it was asked."""
+    from foxpath.document import edits
+
+    if (args.leave_out or args.move) and not zone:
+        raise InputError("Which part is not said.", "Name it with --part NAME.")
+    if args.leave_out:
+        return edits.leave_out_part(project, zone)
+    if args.move:
+        try:
+            x, y = (float(v) for v in args.move.split(","))
+        except ValueError:
+            raise InputError(f"--move '{args.move}' is not X,Y.", "Write two numbers with a comma, in mm.") from None
+        return edits.move_part(project, zone, (x / project.mm_per_px, y / project.mm_per_px))
+    if args.bring_back:
+        found = next((one for one in project.gone if one.zone.name.lower() == args.bring_back.lower()), None)
+        if found is None:
+            names = ", ".join(one.zone.name for one in project.gone) or "none"
+            raise InputError(f"“{args.bring_back}” has not gone.", f"Left out or moved: {names}.")
+        return edits.bring_back(project, found.id)
+    return project
 
 
 def run(args: argparse.Namespace) -> int:
@@ -57,6 +86,7 @@ def run(args: argparse.Namespace) -> int:
                 f"There is no part “{args.part}”.", f"Parts are {', '.join(z.name for z in project.zones)}."
             )
         zone = found
+    project = _gone(args, project, zone)
     values = {name: getattr(args, name) for name in NUMBERS if getattr(args, name) is not None}
     if args.note is not None:
         values["note"] = args.note
@@ -76,6 +106,8 @@ def run(args: argparse.Namespace) -> int:
     for departure in project.departures:
         side = "" if departure.side == "all" else f", {departure.side}"
         print(f"{names.get(departure.zone, 'whole canvas')}{side}: {departure.words()}")
+    for one in project.gone:
+        print(f"{one.zone.name}: {'moved' if one.to else 'left out'}")
     if args.keep:
         archive.save(project, Path(args.project))
     return EXIT_DONE

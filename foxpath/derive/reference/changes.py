@@ -1,7 +1,7 @@
 """The reference and the picture it is changed into: both, their difference, and how far every part departs."""
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -56,7 +56,9 @@ class Changes:
 def changes_of(results: Results, project: Project, width: int = WIDTH) -> Changes:
     """Return what the departures of a project do, at a width in pixels."""
     rows = max(1, round(width / project.canvas.aspect))
-    before, after = scaled_measured(results, project, width, rows), scaled_picture(results, project, width, rows)
+    # Before anything was left out or moved: that departs from the photograph too.
+    whole = replace(project, gone=())
+    before, after = scaled_measured(results, whole, width, rows), scaled_picture(results, project, width, rows)
     off = lab_from_rgb8(after) - lab_from_rgb8(before)
     shown = rgb8_from_lab((np.array([50.0, 0, 0], np.float32) + np.float32(TIMES) * off).astype(np.float32))
     return Changes(before, after, shown, _parts(results, project))
@@ -105,7 +107,16 @@ def departures_record(project: Project, parts: tuple[PartChange, ...] = ()) -> d
         {"part": one.name, "lightness": round(one.lightness, 2), "strength": round(one.strength, 2), "warmth": round(one.warmth, 2), "whole": round(one.whole, 2)}
         for one in parts
     ]  # fmt: skip
-    return {"departures": said, "parts": told}
+    gone = [
+        {
+            "part": one.zone.name,
+            "moved_mm": [round((b - a) * project.mm_per_px, 2) for a, b in zip(*one.to, strict=True)]
+            if one.to
+            else None,
+        }
+        for one in project.gone
+    ]
+    return {"departures": said, "gone": gone, "parts": told}
 
 
 def write_changes(results: Results, project: Project, folder: Path) -> Changes:

@@ -53,6 +53,7 @@ from foxpath.document.edits.eyes import (
     set_toes,
     take_zone_lids,
 )
+from foxpath.document.edits.gone import bring_back, leave_out_part, move_part
 from foxpath.document.edits.growth import (
     add_comb,
     add_mark,
@@ -192,6 +193,7 @@ __all__ = [
     "add_zone",
     "approve_proof",
     "begin_step",
+    "bring_back",
     "change_brush",
     "change_comb",
     "change_eye",
@@ -222,6 +224,7 @@ __all__ = [
     "keep_comb",
     "leave_after",
     "leave_alone",
+    "leave_out_part",
     "lend",
     "let_go",
     "lids_of",
@@ -238,6 +241,7 @@ __all__ = [
     "mark_undone",
     "measure_hair",
     "merge_zones",
+    "move_part",
     "move_pass",
     "move_point",
     "move_spot",

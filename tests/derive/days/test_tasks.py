@@ -295,10 +295,6 @@ class OfTheFox(unittest.TestCase):
         self.assertEqual({(r.kind, r.low_h) for r in into}, {("after", 24.0)})
 
 
-if __name__ == "__main__":
-    unittest.main()
-
-
 class AreaByArea(unittest.TestCase):
     @classmethod
     def setUpClass(cls):

@@ -81,7 +81,3 @@ class Laying(unittest.TestCase):
         self.assertRegex(found.why, r"^\d+ of \d+ mm of their border")
         calm = self.plan((50, 1, 1), (80, 1, 1), (110, 1, 1))
         self.assertEqual([one for one in findings(Results(), calm) if "lies over" in one.says], [])
-
-
-if __name__ == "__main__":
-    unittest.main()

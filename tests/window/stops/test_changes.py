@@ -1,13 +1,12 @@
 """Departures at Passes, driven as a painter would: a part chosen, knobs turned, the changed picture looked at."""
 
-import unittest
-
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from foxpath.core.progress.small import lab_of
 from foxpath.core.reference.departures import AIR
+from foxpath.document import edits
 from tests.made import project, quick
 from tests.window.case import WindowCase
 
@@ -112,6 +111,43 @@ class ChangesPage(WindowCase):
         self.settle()
         self.assertEqual(self.project.departures, ())
 
+    def test_a_part_is_left_out_and_brought_back(self):
+        self.click(55, 95)
+        self.assertTrue(self.panel.acts.buttons["out"].isVisibleTo(self.panel.acts))
+        self.panel.acts.clicked.emit("out")
+        self.settle()
+        (one,) = self.project.gone
+        self.assertEqual(one.zone.name, "Square")
+        self.assertIsNone(self.project.zone(self.square))
+        self.assertFalse(self.panel.acts.buttons["bring"].isVisibleTo(self.panel.acts))
+        self.panel.list.chosen.emit(f"gone:{one.id}")
+        self.assertTrue(self.panel.acts.buttons["bring"].isVisibleTo(self.panel.acts))
+        self.panel.acts.clicked.emit("bring")
+        self.settle()
+        self.assertEqual(self.project.gone, ())
+        self.assertEqual(self.project.zone(self.square).name, "Square")
 
-if __name__ == "__main__":
-    unittest.main()
+    def test_a_part_is_dragged_elsewhere_and_a_click_chooses_again(self):
+        self.click(55, 95)
+        before = np.array(self.project.zone(self.square).middle())
+        self.panel.acts.clicked.emit("move")
+        self.assertTrue(self.panel.moving)
+        self.drag((55, 95), (75, 85))
+        self.assertFalse(self.panel.moving)
+        moved = np.array(self.project.zone(self.square).middle()) - before
+        self.assertLess(float(np.abs(moved - (20, -10)).max()), 1.5)
+        self.click(5, 5)
+        self.assertNotEqual(self.session.chosen["zone"], self.square)
+        self.assertEqual(len(self.project.gone), 1)
+
+    def test_all_of_an_animal_departs_as_one_of_its_parts_does(self):
+        eye = next(z.id for z in self.project.zones if z.name == "Eye")
+        for zone in (self.square, eye):
+            self.session.edit(lambda p, zone=zone: edits.set_group(p, zone, "Runa"), "animal")
+        self.settle()
+        self.session.choose(zone=self.square)
+        self.panel.measures["warmth"].changed.emit(6.0, False)
+        self.settle()
+        self.panel.acts.clicked.emit("animal")
+        self.settle()
+        self.assertEqual({(d.zone, d.warmth) for d in self.project.departures}, {(self.square, 6.0), (eye, 6.0)})

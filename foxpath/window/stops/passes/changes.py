@@ -31,6 +31,8 @@ SCALES = {
     "soft_mm": ("Softer", Scale(*RANGES["soft_mm"], mm_words, step=0.5)),
 }
 SHOWN = (("", "painting"), ("reference", "reference"), ("changed", "changed"), ("difference", "difference"))
+GONE = "gone:"
+"""Keys of the rows of parts that have gone begin so."""
 SHORT = {"all": "all", "lit": "lit", "shadow": "shadow", "far": "far", "away": "focus"}
 
 
@@ -60,8 +62,19 @@ class ChangesPanel(QWidget):
             measure.changed.connect(self._measure)
             measure.reset.connect(self._reset)
         self.acts = Buttons(
-            [("back", "As the reference"), ("air", "Farther: paler"), ("focus", "Take falloff over")], 2
+            [
+                ("back", "As the reference"),
+                ("air", "Farther: paler"),
+                ("focus", "Take falloff over"),
+                ("animal", "The whole animal so"),
+                ("out", "Leave it out"),
+                ("move", "Move it"),
+                ("bring", "Bring it back"),
+            ],
+            2,
         )
+        self.moving = False
+        self._gone = ""
         self.acts.clicked.connect(self._act)
         self.show_head = Section("Shown", "hold R for the reference")
         self.shown = Choice(list(SHOWN), "what is shown")
@@ -125,9 +138,14 @@ class ChangesPanel(QWidget):
         for name, measure in self.measures.items():
             value = getattr(one, name)
             measure.set_value(value, getattr(usual, name), decided=value != getattr(usual, name))
-        self.acts.show_only(
-            {"air", "focus"} if zone is None and one.nothing else {"back"} if not one.nothing else set()
-        )
+        offered = {"air", "focus"} if zone is None and one.nothing else {"back"} if not one.nothing else set()
+        gone = next((g for g in project.gone if g.id == self._gone), None)
+        if zone is not None and not zone.whole:
+            offered |= {"out", "move"} | ({"animal"} if zone.group and not one.nothing else set())
+        elif zone is None:
+            self.moving = False
+        self.acts.buttons["move"].set_words("Drag it on the picture" if self.moving else "Move it")
+        self.acts.show_only(offered | ({"bring"} if gone is not None else set()))
         self.shown.set_value(self.shows)
         names = {z.id: z.name for z in project.zones}
         rows = [
@@ -139,13 +157,18 @@ class ChangesPanel(QWidget):
             )
             for d in project.departures
         ]
-        self.list.set_rows(rows, f"{self.zone}|{self.side}")
+        rows += [
+            Row(f"{GONE}{g.id}", g.zone.name, "moved" if g.to else "left out: what lies behind is carried on", "")
+            for g in project.gone
+        ]
+        self.list.set_rows(rows, f"{GONE}{self._gone}" if gone is not None else f"{self.zone}|{self.side}")
         self.list.setVisible(bool(rows))
         self.list_head.setVisible(bool(rows))
 
     def leave(self) -> None:
         """What is still being read is asked for again when the page is opened."""
         self.session.runner.cancel("changes")
+        self.moving = False
         self._asked = None
 
     def _ask(self, project: Project) -> None:
@@ -182,11 +205,18 @@ class ChangesPanel(QWidget):
 
     def _act(self, key: str) -> None:
         zone, side = self.zone, self.side
+        project = self.session.project
+        if project is None:
+            return
         if key == "back":
             self.session.edit(lambda p: edits.follow_reference(p, zone, side), "as the reference")
             return
-        project = self.session.project
-        if project is None:
+        if key == "move":
+            self.moving = not self.moving
+            self.refresh(project)
+            return
+        if key in ("out", "bring", "animal"):
+            self._part(key, project, zone)
             return
         diagonal = math.hypot(project.canvas.width_mm, project.canvas.height_mm)
         made = AIR if key == "air" else falling_away(project.seeing.falloff, diagonal)
@@ -195,7 +225,40 @@ class ChangesPanel(QWidget):
         words = "farther is paler, greyer, cooler" if key == "air" else "the falloff is taken over"
         self.session.edit(lambda p: edits.depart(p, "", made.side, **values), words)
 
+    def _part(self, key: str, project: Project, zone: str) -> None:
+        """Leave a part out, bring one back, or let all parts of its animal differ as it does."""
+        there, gone = project.zone(zone), self._gone
+        if key == "bring":
+            self._gone = ""
+            self.session.edit(lambda p: edits.bring_back(p, gone), "bring a part back")
+        elif there is not None and key == "out":
+            self.moving = False
+            self.session.edit(lambda p: edits.leave_out_part(p, zone), f"leave out {there.name.lower()}")
+        elif there is not None:
+            one, side = project.departure(zone, self.side), self.side
+
+            def all_so(p: Project) -> Project:
+                for other in p.zones:
+                    if one is not None and other.group == there.group:
+                        values = {name: getattr(one, name) for name in (*NAMES, "note")}
+                        p = edits.depart(p, other.id, side, **values)
+                return p
+
+            self.session.edit(all_so, f"all of {there.group} so")
+
+    def move_by(self, dx: float, dy: float) -> None:
+        """Move the part by reference pixels, as it was dragged."""
+        zone = self.zone
+        self.moving = False
+        self.session.edit(lambda p: edits.move_part(p, zone, (dx, dy)), "move a part")
+
     def _choose(self, key: str) -> None:
+        if key.startswith(GONE):
+            self._gone = key.removeprefix(GONE)
+            if self.session.project is not None:
+                self.refresh(self.session.project)
+            return
+        self._gone = ""
         zone, _, self.side = key.partition("|")
         self.chosen.emit(zone)
         if self.session.project is not None:

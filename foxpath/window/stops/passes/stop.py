@@ -105,6 +105,7 @@ class PassesStop(Stop):
         self.veil = VeilPanel(self.session)
         self.veil.changed.connect(self._veil_changed)
         self.lasso = Lasso()
+        self._carried: tuple[Point, Point] | None = None
         self.whose = Choice([("", "whole pass"), ("part", "this part")], "whose numbers")
         self.whose.chosen.connect(self._whose)
         self.alone_head = Section("Left alone from here on", "Shift drag round it")
@@ -176,6 +177,7 @@ class PassesStop(Stop):
         self.changes.leave()
         self.veil.leave()
         self.lasso.drop()
+        self._carried = None
         self._planning = self._palette[0] if self._palette is not None else None
         if self.school.comparing:
             self.school.compare(on=False)
@@ -214,6 +216,12 @@ class PassesStop(Stop):
             self.study.paint(p, view, project)
         if self.page == "pass":
             self._paint_areas(p, view, project)
+        zone = project.zone(self.changes.zone) if self.page == "changes" and self.changes.moving else None
+        if zone is not None and not zone.whole:
+            # Where it lies, and where it is being dragged to.
+            (x0, y0), (x1, y1) = self._carried or ((0.0, 0.0), (0.0, 0.0))
+            for dx, dy, tone in ((0.0, 0.0, "over_light"), (x1 - x0, y1 - y0, "russet")):
+                draw.cased_path(p, draw.polygon(view.to_screen(zone.shape.outline() + (dx, dy))), 1.4, tone)
         if self.school.comparing and beside.key:
             plan = self.current()
             other = project.school_called(beside.key)
@@ -246,14 +254,23 @@ class PassesStop(Stop):
         if self.school.comparing and event.position().x() > view.room.right():
             # The painting beside is the same animal in the same place.
             at = view.to_reference(event.position() - QPointF(view.room.width(), 0))
+        if self.page == "changes" and self.changes.moving:
+            self._carried = (at, at)
+            return
         zone = self.zone_at(at)
         self.session.choose(zone=zone.id if zone is not None else "")
 
     def drag(self, at: Point, event: QMouseEvent) -> None:
-        if self.lasso.drag(at):
+        if self._carried is not None:
+            self._carried = (self._carried[0], at)
+            self.picture.update()
+        elif self.lasso.drag(at):
             self.picture.update()
 
     def release(self, at: Point, event: QMouseEvent) -> None:
+        carried, self._carried = self._carried, None
+        if carried is not None:
+            self.changes.move_by(at[0] - carried[0][0], at[1] - carried[0][1])
         outline, plan = self.lasso.lift(), self.current()
         if outline is not None and plan is not None:
             if self.veil.drawing:
@@ -264,7 +281,7 @@ class PassesStop(Stop):
         self.picture.update()
 
     def busy(self) -> bool:
-        return bool(self.lasso)
+        return bool(self.lasso) or self._carried is not None
 
     def _pick(self, at: Point) -> None:
         """Take the colour of the reference at a place as the veil's mix."""
