@@ -66,7 +66,7 @@ class ChangesPanel(QWidget):
                 ("back", "As the reference"),
                 ("air", "Farther: paler"),
                 ("focus", "Take falloff over"),
-                ("animal", "The whole animal so"),
+                ("animal", "Whole animal"),
                 ("out", "Leave it out"),
                 ("move", "Move it"),
                 ("bring", "Bring it back"),
@@ -144,7 +144,7 @@ class ChangesPanel(QWidget):
             offered |= {"out", "move"} | ({"animal"} if zone.group and not one.nothing else set())
         elif zone is None:
             self.moving = False
-        self.acts.buttons["move"].set_words("Drag it on the picture" if self.moving else "Move it")
+        self.acts.buttons["move"].set_words("Drag it now" if self.moving else "Move it")
         self.acts.show_only(offered | ({"bring"} if gone is not None else set()))
         self.shown.set_value(self.shows)
         names = {z.id: z.name for z in project.zones}
@@ -213,6 +213,9 @@ class ChangesPanel(QWidget):
             return
         if key == "move":
             self.moving = not self.moving
+            if self.moving and not self.shows:
+                # It is dragged over the picture it is in, not over a pass.
+                self._show("changed")
             self.refresh(project)
             return
         if key in ("out", "bring", "animal"):
