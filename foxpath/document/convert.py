@@ -53,7 +53,7 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
     Touch: ("word", "text", "tool", "pile", "minutes", "dry", "photo", "day"),
-    CanvasPhoto: ("after", "corners", "spots"),
+    CanvasPhoto: ("after", "corners", "spots", "border"),
     LeftAlone: ("after",),
     OwnPass: ("of", "name", "zone", "veil"),
     Veil: ("manner", "strength", "coats", "place", "strip_mm", "soft_mm", "patch", "made_up"),

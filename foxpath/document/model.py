@@ -381,6 +381,8 @@ class CanvasPhoto:
         Of the canvas in it as they were dragged, its own pixels, clockwise from the top left; empty where they are found.
     spots : tuple of Spot
         Places of known colour in it.
+    border : str
+        Key of `spots.BORDERS`: what lies all round the canvas; empty where nothing is known of that.
     """
 
     id: str
@@ -389,6 +391,7 @@ class CanvasPhoto:
     after: str = ""
     corners: Pairs = ()
     spots: tuple[Spot, ...] = ()
+    border: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,6 +8,7 @@ from datetime import datetime
 import numpy as np
 
 from foxpath.core.errors import PictureError
+from foxpath.core.progress.spots import BORDERS
 from foxpath.core.reference import picture_size
 from foxpath.core.reference.picture import read_picture
 from foxpath.core.text import sound_text
@@ -75,7 +76,8 @@ def sound_photos(photos: tuple[CanvasPhoto, ...]) -> tuple[CanvasPhoto, ...]:
         except ValueError:
             continue
         if moment.tzinfo is None and 1990 <= moment.year <= LATEST:
-            made.setdefault(one.id, one if len(one.corners) in (0, 4) else replace(one, corners=()))
+            good = one if len(one.corners) in (0, 4) else replace(one, corners=())
+            made.setdefault(one.id, good if good.border in ("", *BORDERS) else replace(good, border=""))
     return tuple(made.values())
 
 

@@ -22,6 +22,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--after", default="last", metavar="PASS", help="the last pass that is done: its key or number, or last"
     )
+    parser.add_argument("--border", metavar="WHAT", help="what lies all round the canvas: white, grey or kraft")
     parser.add_argument(
         "--card", metavar="X,Y[,L,A,B]", help="a grey card in the photograph (L* 50 without its own colour)"
     )
@@ -43,7 +44,7 @@ def run(args: argparse.Namespace) -> int:
     """Compare a photograph of the canvas with the plan, and write what to touch up."""
     from foxpath.core.clock import now
     from foxpath.core.days.studio import iso
-    from foxpath.core.progress.spots import Spot
+    from foxpath.core.progress.spots import BORDERS, Spot
     from foxpath.core.reporting import SILENT
     from foxpath.demo import is_demo
     from foxpath.derive import Results
@@ -61,6 +62,8 @@ def run(args: argparse.Namespace) -> int:
         raise InputError("The demo cannot be written to.", "Save it as a project first.")
     corners = tuple(_pair(one, "--corners") for one in args.corners) if args.corners else ()
     spots = (Spot(*_card(args.card)),) if args.card else ()
+    if args.border and args.border not in BORDERS:
+        raise InputError(f"--border “{args.border}” is none.", f"Say {', '.join(BORDERS)}.")
     project, results = read_project(args.project), Results()
     after = resolved_pass(results, project, args.after)
     folder = made_folder(args.out)
@@ -69,11 +72,22 @@ def run(args: argparse.Namespace) -> int:
     else:
         name, data = _stand_in(results, project, after, args.stand_in, args.faults, folder)
     moment = taken_at(data) or now()
-    photo = CanvasPhoto("photo", reference_of(name, data), iso(moment), after, corners, spots)
+    photo = CanvasPhoto("photo", reference_of(name, data), iso(moment), after, corners, spots, args.border or "")
     read = read_photo(results, project, photo, SILENT)
     write_progress(results, project, read, folder, args.paper)
     if args.keep:
-        kept, _ = edits.add_photo(project, kept_photo(name, data), moment, after)
+        kept, key = edits.add_photo(project, kept_photo(name, data), moment, after)
+        stored = kept.photo(key)
+        assert stored is not None
+        # It may be kept smaller than it came.
+        k = stored.reference.width / photo.reference.width
+        kept = edits.change_photo(
+            kept,
+            key,
+            corners=tuple((round(x * k, 1), round(y * k, 1)) for x, y in corners),
+            spots=tuple(Spot((round(one.at[0] * k, 1), round(one.at[1] * k, 1)), one.lab) for one in spots),
+            border=args.border or "",
+        )
         archive.save(kept, Path(args.project))
     print(said_of(read))
     print(f"{folder / 'squared.png'}, progress.json, touch-ups.pdf")

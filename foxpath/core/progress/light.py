@@ -116,6 +116,9 @@ def balance(
     poly, tone = _fit(terms[good], lightness - middle, (a - b)[good], weight[good])
     by = "plan"
     if spots:
+        if len(spots) >= LEAST_BORDER:
+            # What is painted too dark would pass for a curve of the camera's: of that little is believed where the light is known.
+            tone *= CURVE_BELIEVED
         poly, by = _levelled(poly, tone, middle, spots), "spot"
     # Few terms: reckoned at full size they cost less than being laid out there.
     low = cv2.resize(terms @ poly.astype(np.float32), (width, height), interpolation=cv2.INTER_CUBIC)
@@ -149,6 +152,8 @@ def _fit(terms: F32, lightness: F32, ratio: F32, weight: F32) -> tuple[F64, floa
 
 def _levelled(poly: F64, tone: float, middle: float, spots: Sequence[tuple[F64, F64, F32]]) -> F64:
     """Return the polynomial lifted so that known spots read as they are."""
+    if len(spots) >= LEAST_BORDER:
+        return _levelled_by_border(poly, tone, middle, spots)
     lifts = []
     for at, linear, lab in spots:
         x, y = np.clip(at, -1.2, 1.2)
@@ -159,6 +164,53 @@ def _levelled(poly: F64, tone: float, middle: float, spots: Sequence[tuple[F64, 
     made = poly.copy()
     made[0] += np.mean(lifts, axis=0)
     return made
+
+
+CURVE_BELIEVED = 0.15
+"""How much of the curve of tones that the plan suggests is believed beside a known border."""
+LEAST_BORDER = 16
+"""So many known spots all round the canvas tell how its light falls, not only how strong it is."""
+BORDER_OFF, BORDER_KEPT = 0.12, 0.6
+"""How far (ln) a place of a plain border may lie off a smooth fall of light, and the share of places that must not."""
+
+
+def _levelled_by_border(poly: F64, tone: float, middle: float, spots: Sequence[tuple[F64, F64, F32]]) -> F64:
+    """Return the polynomial of the light that known spots all round the canvas tell: what is seen of the plan only checks it."""
+    at = np.clip(np.array([one[0] for one in spots]), -1.2, 1.2)
+    terms = _basis(at[:, 0].astype(np.float32), at[:, 1].astype(np.float32)).astype(np.float64)
+    known = np.log(np.array([np.clip(linear_from_lab(lab), 0, 1) for _, _, lab in spots], np.float64) + float(FLOOR))
+    seen = np.log(np.maximum([linear for _, linear, _ in spots], 0) + float(FLOOR))
+    wanted = seen - known - tone * (known.mean(axis=1, keepdims=True) - middle)
+    found, _ = _smooth_light(terms, wanted)
+    made = np.zeros_like(poly)
+    made[:] = found
+    return made
+
+
+def _smooth_light(terms: F64, wanted: F64) -> tuple[F64, F64]:
+    """Fit a smooth fall of light to places round the canvas; return its terms, and how far each place lies off it (ln)."""
+    keep = np.ones(len(terms), bool)
+    off = np.zeros(len(terms))
+    found: F64 = np.zeros((terms.shape[1], wanted.shape[1]))
+    for _ in range(4):
+        square = terms[keep].T @ terms[keep]
+        # A rim says little of what curves in the middle.
+        square[_CURVED, _CURVED] += RIDGE * keep.sum()
+        found = np.asarray(np.linalg.solve(square + 1e-6 * np.eye(len(square)), terms[keep].T @ wanted[keep]))
+        off = np.abs(wanted - terms @ found).max(axis=1)
+        keep = off <= max(BORDER_OFF, float(np.median(off)))
+    return found, off
+
+
+def border_is_plain(spots: Sequence[tuple[F64, F64, F32]]) -> bool:
+    """Tell whether places round a canvas are of one colour under light that falls smoothly, most of them."""
+    if len(spots) < LEAST_BORDER:
+        return False
+    at = np.clip(np.array([one[0] for one in spots]), -1.2, 1.2)
+    terms = _basis(at[:, 0].astype(np.float32), at[:, 1].astype(np.float32)).astype(np.float64)
+    seen = np.log(np.maximum([linear for _, linear, _ in spots], 0) + float(FLOOR))
+    _, off = _smooth_light(terms, seen)
+    return float((off <= BORDER_OFF).mean()) >= BORDER_KEPT
 
 
 def glare_of(planned: Planned, linear: F32) -> tuple[Bool, F32]:

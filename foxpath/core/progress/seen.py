@@ -9,7 +9,7 @@ import numpy as np
 from foxpath.core.arrays import F32, Bool, Points, Rgb8, frozen
 from foxpath.core.colour import linear_from_rgb8
 from foxpath.core.errors import PictureError
-from foxpath.core.progress.light import balance, glare_of, lab_from_balanced, without_skirt
+from foxpath.core.progress.light import balance, border_is_plain, glare_of, lab_from_balanced, without_skirt
 from foxpath.core.progress.matches import Window, find_places, smooth_field
 from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.small import blur, grown, lab_of, rgb_of
@@ -76,6 +76,7 @@ def look(
     corners: Points | None = None,
     spots: Sequence[Spot] = (),
     progress: Progress = SILENT,
+    border: tuple[float, float, float] | None = None,
 ) -> Seen:
     """Square a photograph up, balance it and lay it on the plan.
 
@@ -89,6 +90,8 @@ def look(
     spots : sequence of Spot
         Places of known colour.
     progress : Progress
+    border : (L*, a*, b*), optional
+        Of what lies all round the canvas: tape, paper, a primed edge.
 
     Raises
     ------
@@ -132,6 +135,8 @@ def look(
     stiff_rgb, shown = squared.frame.squared(photo, *planned.size, stiff_field)
     progress.at(0.55, "taking the light out")
     known = [_known(planned, squared, photo, one) for one in spots]
+    if border is not None:
+        known += _round_it(planned, squared, photo, border)
     first = balance(planned, stiff_rgb, shown, spots=known)
     early, _ = glare_of(planned, first.linear)
     made = balance(planned, stiff_rgb, shown, without=early, spots=known)
@@ -184,6 +189,37 @@ def _about_eyes(planned: Planned) -> Bool:
     for eye in planned.eyes:
         cv2.circle(mask, (round(eye.x), round(eye.y)), max(1, round(EYE_RADII * eye.radius)), 1, -1)
     return mask > 0
+
+
+BORDER_MM, BORDER_HALF_MM, BORDER_PLACES = 6.0, 1.6, 14
+"""How far beyond the canvas its border is read, over how much to each side, and at how many places of a side."""
+
+
+def _round_it(
+    planned: Planned, squared: Squared, photo: Rgb8, lab: tuple[float, float, float]
+) -> list[tuple[np.ndarray, np.ndarray, F32]]:
+    """Return places all round the canvas, as `_known`. Raises `PictureError` where there is no plain border in the photograph."""
+    w, h = planned.size
+    d = BORDER_MM * planned.px_per_mm
+    along = (np.arange(BORDER_PLACES) + 0.5) / BORDER_PLACES
+    rim = [(x * w, y) for x in along for y in (-d, h + d)] + [(x, y * h) for y in along for x in (-d, w + d)]
+    places = np.array(rim, np.float64)
+    at = squared.frame.to_photo(places)
+    half = max(2, round(BORDER_HALF_MM * squared.frame.scale * planned.px_per_mm))
+    height, width = photo.shape[:2]
+    found = []
+    for (x, y), place in zip(at, places, strict=True):
+        i, j = round(float(y)), round(float(x))
+        if half <= i < height - half and half <= j < width - half:
+            patch = linear_from_rgb8(np.ascontiguousarray(photo[i - half : i + half + 1, j - half : j + half + 1]))
+            linear = np.median(patch.reshape(-1, 3), axis=0).astype(np.float64)
+            found.append((place / planned.size * 2 - 1, linear, np.array(lab, np.float32)))
+    if not border_is_plain(found):
+        raise PictureError(
+            "No plain border is seen all round the canvas in this photograph.",
+            "Say that nothing is known round it, or photograph it with 2 cm of tape or paper on every side.",
+        )
+    return found
 
 
 def _known(planned: Planned, squared: Squared, photo: Rgb8, spot: Spot) -> tuple[np.ndarray, np.ndarray, F32]:

@@ -5,6 +5,13 @@ from dataclasses import dataclass
 GREY_CARD = (50.0, 0.0, 0.0)
 """CIELAB of a usual grey card (18 % of the light)."""
 
+BORDERS: dict[str, tuple[float, float, float]] = {
+    "white": (94.0, 0.0, 2.0),
+    "grey": (50.0, 0.0, 0.0),
+    "kraft": (65.0, 9.0, 24.0),
+}
+"""What may lie all round a canvas, by the key it is stored under: white tape, paper or gesso; a grey board; brown paper. Typical values."""
+
 
 @dataclass(frozen=True, slots=True)
 class Spot:

@@ -17,6 +17,7 @@ from foxpath.core.progress.judge.whole import judge
 from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.seen import Seen, look
 from foxpath.core.progress.small import lab_of
+from foxpath.core.progress.spots import BORDERS
 from foxpath.core.progress.square import SIDES
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.units import count_words, duration_words, percent
@@ -168,7 +169,7 @@ def looked_key(
 ) -> tuple[Any, ...]:
     """Return the key a photograph's reading is remembered by. Raises `Cancelled`."""
     plan = standing_key(results, project, after, progress)
-    return ("looked", plan, photo.reference.digest, photo.corners, photo.spots)
+    return ("looked", plan, photo.reference.digest, photo.corners, photo.spots, photo.border)
 
 
 def look_at(results: Results, project: Project, photo: CanvasPhoto, progress: Progress = SILENT) -> Looked:
@@ -195,7 +196,8 @@ def look_at(results: Results, project: Project, photo: CanvasPhoto, progress: Pr
         k = picture.scale
         corners = np.array(photo.corners) * k if photo.corners else None
         spots = [replace(one, at=(one.at[0] * k, one.at[1] * k)) for one in photo.spots]
-        seen = look(planned, picture.rgb, corners, spots, progress.part(0.5, 0.8))
+        border = BORDERS.get(photo.border)
+        seen = look(planned, picture.rgb, corners, spots, progress.part(0.5, 0.8), border)
         return _looked(planned, seen, after, k, progress.part(0.8, 1))
 
     return results.memo.get(key, make)

@@ -9,6 +9,7 @@ from typing import Any
 from foxpath.core.arrays import Points
 from foxpath.core.days.studio import iso
 from foxpath.core.errors import InputError
+from foxpath.core.progress.spots import BORDERS
 from foxpath.core.progress.touches import MOST as MOST_TOUCHES
 from foxpath.core.progress.touches import OWN, SAME_MM, Touch, checked
 from foxpath.document.model import CanvasPhoto, LeftAlone, Project, Reference, pairs
@@ -51,12 +52,12 @@ def remove_photo(project: Project, photo_id: str) -> Project:
 
 
 def change_photo(project: Project, photo_id: str, **changes: Any) -> Project:
-    """Change a photograph's `after`, `corners` (four, or none to have them found), `spots` or `taken`.
+    """Change a photograph's `after`, `corners` (four, or none to have them found), `spots`, `border` or `taken`.
 
     Raises
     ------
     InputError
-        When there is no such photograph, or its corners are not four.
+        When there is no such photograph, its corners are not four, or there is no such border.
     """
     one = project.photo(photo_id)
     if one is None:
@@ -64,6 +65,8 @@ def change_photo(project: Project, photo_id: str, **changes: Any) -> Project:
     corners = changes.get("corners", ())
     if len(corners) not in (0, 4):
         raise InputError("A canvas has four corners.", "Give all four, clockwise from its top left.")
+    if changes.get("border", "") not in ("", *BORDERS):
+        raise InputError(f"“{changes['border']}” is no border.", f"Say {', '.join(BORDERS)}, or nothing.")
     made = replace(one, **changes)
     photos = tuple(sorted((made if other is one else other for other in project.photos), key=lambda p: p.taken))
     return replace(project, photos=photos)

@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.colour import linear_from_lab, linear_from_rgb8, rgb8_from_linear
-from foxpath.core.progress.light import balance, glare_of, lab_from_balanced, without_skirt
+from foxpath.core.progress.light import balance, border_is_plain, glare_of, lab_from_balanced, without_skirt
 from foxpath.core.progress.sight import shift_seen_m, spot_seen_m, viewing_m
 from foxpath.core.progress.small import lab_of, rgb_of
 from tests.canvas import HEIGHT, PX, WIDTH, painted, planned, spot
@@ -45,6 +45,51 @@ class Balancing(unittest.TestCase):
         self.assertEqual(made.by, "spot")
         # Of a curve of tones a part is taken for one: most of the eight remains.
         self.assertLess(off(made.linear, painted(2))[0], -4.5)
+
+    def round_it(self, lamp=(1.0, 0.9, 0.75), fall=0.0, much=0.8, lab=(94.0, 0.0, 2.0), noise=0.0, seed=3):
+        """Places of a border in the same light as `lit`."""
+        rng = np.random.default_rng(seed)
+        along = np.linspace(-0.95, 0.95, 12)
+        places = [(x, y) for x in along for y in (-1.06, 1.06)] + [(x, y) for y in along for x in (-1.04, 1.04)]
+        colour = linear_from_lab(np.array(lab, np.float32))
+        made = []
+        for x, y in places:
+            light = much * (1 - fall * x / 2) * np.array(lamp) * (1 + noise * rng.standard_normal())
+            made.append((np.array([x, y]), colour * light, np.array(lab, np.float32)))
+        return made
+
+    def test_a_border_tells_how_the_light_falls_where_the_plan_would_take_paint_for_light(self):
+        lab = lab_of(painted(2)).copy()
+        # Painted darker toward the right, and all of it: to the plan that is a lamp at the left.
+        lab[..., 0] -= 6 + 6 * (U / U.max())
+        photo = lit(rgb_of(lab), fall=0.3)
+        want = lab - lab_of(painted(2))
+        blind = lab_from_balanced(balance(planned(), photo, EVERY).linear) - lab_of(painted(2))
+        border = self.round_it(fall=0.3)
+        made = balance(planned(), photo, EVERY, spots=border)
+        told = lab_from_balanced(made.linear) - lab_of(painted(2))
+        self.assertEqual(made.by, "spot")
+        for part, name in ((np.s_[:, :90], "left"), (np.s_[:, -90:], "right")):
+            true = float(np.median(want[part][..., 0]))
+            self.assertAlmostEqual(float(np.median(told[part][..., 0])), true, delta=2.2, msg=name)
+        gap = float(np.median(told[:, :90, 0]) - np.median(told[:, -90:, 0]))
+        self.assertGreater(gap, 2.5)
+        self.assertLess(abs(float(np.median(blind[:, :90, 0]) - np.median(blind[:, -90:, 0]))), gap - 1.5)
+        # Nor is its warmth taken for the lamp's.
+        self.assertLess(float(np.abs(np.median(told[..., 1:] - want[..., 1:], axis=(0, 1))).max()), 1.2)
+
+    def test_a_border_with_a_hand_on_it_still_tells_and_one_of_many_colours_is_none(self):
+        border = self.round_it(fall=0.3, noise=0.02)
+        self.assertTrue(border_is_plain(border))
+        covered = [(at, linear * (0.3 if k % 5 == 0 else 1), lab) for k, (at, linear, lab) in enumerate(border)]
+        self.assertTrue(border_is_plain(covered))
+        photo = lit(painted(2), fall=0.3)
+        straight, mended = (
+            off(balance(planned(), photo, EVERY, spots=spots).linear, painted(2)) for spots in (border, covered)
+        )
+        np.testing.assert_allclose(mended, straight, atol=1.0)
+        self.assertFalse(border_is_plain(self.round_it(noise=0.5)))
+        self.assertFalse(border_is_plain(border[:10]))
 
     def test_a_patch_is_not_taken_for_light(self):
         lab = lab_of(painted(2)).copy()

@@ -8,11 +8,12 @@ import numpy as np
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 
+from foxpath.core.errors import InputError
 from foxpath.core.progress.touches import OWN
 from foxpath.derive import Results
 from foxpath.derive.progress import planned as planning
 from foxpath.derive.progress.cameras import StandInCamera
-from foxpath.document import archive
+from foxpath.document import archive, edits
 from foxpath.window.stops.progress.overlay import discs
 from tests.made import picture, project
 from tests.window.case import REMEMBERED, WindowCase
@@ -132,6 +133,35 @@ class Photographs(ProgressCase):
         self.wait(lambda: self.stop.read is not None and self.stop.read.looked.by == "spot", 90)
         self.stop.photo_page.photo_acts.clicked.emit("no card")
         self.assertEqual(self.project.photos[0].spots, ())
+        self.settle()
+
+    def test_a_dry_pile_that_was_looked_at_is_chosen_and_clicked_and_what_lies_round_is_said(self):
+        self.photographed()
+        self.stop.open_page("photo")
+        self.app.processEvents()
+        page = self.stop.photo_page
+        self.assertFalse(page.known.isVisibleTo(page))
+        fawn = (62.0, 9.0, 24.0)
+
+        def mixed(p):
+            p, key = edits.start_pile(p, "fawn", fawn, (("PY43", 3.0), ("PW6", 6.0)), 6.0, "2026-11-02")
+            return edits.look_at_pile(p, key, (60.0, 10.0, 22.0))
+
+        self.session.edit(mixed, "a pile")
+        self.settle()
+        self.wait(lambda: page.known.isVisibleTo(page), 90)
+        page.known.chosen.emit(self.project.mixes.mixed[-1].id)
+        self.assertTrue(page.corners.asks)
+        box = page.corners.box()
+        where = QPointF(box.left() + 8, box.center().y()).toPoint()
+        QTest.mouseClick(page.corners, Qt.MouseButton.LeftButton, pos=where)
+        self.assertEqual([one.lab for one in self.project.photos[0].spots], [(60.0, 10.0, 22.0)])
+        page.photo_acts.clicked.emit("no card")
+        page.border.chosen.emit("white")
+        self.assertEqual(self.project.photos[0].border, "white")
+        self.assertRaises(InputError, edits.change_photo, self.project, self.project.photos[0].id, border="velvet")
+        # The wall behind this one is no tape: it says so, and the photograph stays.
+        self.wait(lambda: self.stop._failed or self.stop.read is not None, 90)
         self.settle()
 
     def test_which_pass_was_done_can_be_said(self):

@@ -8,7 +8,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.progress.spots import GREY_CARD, Spot
+from foxpath.core.progress.spots import BORDERS, GREY_CARD, Spot
 from foxpath.core.units import count_words
 from foxpath.derive.progress.cameras import SmallPhoto
 from foxpath.derive.progress.reading import PhotoRead
@@ -17,13 +17,15 @@ from foxpath.document import edits
 from foxpath.document.model import CanvasPhoto, Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.controls import Choice
 from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.look.theme import hex_of
 from foxpath.window.picture.view import image_of
 from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.progress.photo import PhotoCorners
 from foxpath.window.work.session import Session
 
-SMALL_PX, MOST_TRUST = 420, 7
+SMALL_PX, MOST_TRUST, MOST_KNOWN = 420, 7, 5
 
 
 class PhotographPage(QWidget):
@@ -49,6 +51,13 @@ class PhotographPage(QWidget):
             2,
         )
         self.photo_acts.clicked.connect(self._photo_act)
+        self.border_head = Section("Round the canvas lies", "its light tells the lamp's")
+        self.border = Choice([("", "unknown"), *((key, key) for key in BORDERS)], "what lies round the canvas")
+        self.border.chosen.connect(lambda key: self._change("what lies round the canvas", border=key))
+        self.known_head = Section("A dry pile you know", "choose it, then click it")
+        self.known = Rows("dry piles of known colour")
+        self.known.chosen.connect(self._pile)
+        self._lab = GREY_CARD
         self.after_head = Section("Passes done", "compared with the plan of these")
         self.after = Rows("the last pass that was done")
         self.after.chosen.connect(self.set_after)
@@ -60,7 +69,7 @@ class PhotographPage(QWidget):
         self.alone_acts = Buttons([("again", "Judge it all again")], 1)
         self.alone_acts.clicked.connect(lambda _: self.session.edit(edits.judge_again, "judge it all again"))
         stack(
-            self, self.photo_head, self.corners, *self.trust, self.photo_acts, self.after_head, self.after, self.shelf_head, self.shelf,
+            self, self.photo_head, self.corners, *self.trust, self.photo_acts, self.border_head, self.border, self.known_head, self.known, self.after_head, self.after, self.shelf_head, self.shelf,
             self.alone_head, self.alone_words, self.alone_acts, Section("A light place", ""),
             Words("Even daylight from the side, no flash, square on; a grey card at the edge. Varnish shines: move the lamp and take a second one.", 12.5),
         )  # fmt: skip
@@ -92,6 +101,17 @@ class PhotographPage(QWidget):
             words = f"{trust[k][0].capitalize()}: {trust[k][1]}; {trust[k][2]}." if k < len(trust) else ""
             line.set_words(words)
             line.setVisible(bool(words))
+        self.border.set_value(photo.border)
+        mixed = [one for one in project.mixes.mixed if one.sights]
+        for part in (self.known_head, self.known):
+            part.setVisible(bool(mixed))
+        self.known.set_rows(
+            [
+                Row(one.id, one.name, "", f"L* {one.sights[-1].seen[0]:.0f}", swatch=hex_of(one.sights[-1].seen))
+                for one in mixed
+            ],
+            "",
+        )
         shown = {"remove", "find", "no card" if photo.spots else "card"}
         self.photo_acts.show_only(shown)
         readings = self.session.readings
@@ -144,7 +164,21 @@ class PhotographPage(QWidget):
 
     def _card_at(self, x: float, y: float) -> None:
         self.corners.asks = False
-        self._change("a grey card", spots=(Spot((round(x, 1), round(y, 1)), GREY_CARD),))
+        photo = self._photo
+        known = photo.spots if photo is not None and self._lab != GREY_CARD else ()
+        words = "a grey card" if self._lab == GREY_CARD else "a dry pile of known colour"
+        lab, self._lab = self._lab, GREY_CARD
+        # Piles are read together; a card alone is enough.
+        self._change(words, spots=(*known[-MOST_KNOWN:], Spot((round(x, 1), round(y, 1)), lab)))
+
+    def _pile(self, key: str) -> None:
+        """Ask where a pile lies whose colour was seen when it was mixed."""
+        project = self.session.project
+        pile = next((one for one in project.mixes.mixed if one.id == key and one.sights), None) if project else None
+        if pile is not None:
+            self._lab = pile.sights[-1].seen
+            self.corners.asks = True
+            self.corners.update()
 
     def _photo_act(self, key: str) -> None:
         photo = self._photo
@@ -153,6 +187,7 @@ class PhotographPage(QWidget):
         if key == "find":
             self._change("find the corners again", corners=())
         elif key == "card":
+            self._lab = GREY_CARD
             self.corners.asks = True
             self.corners.update()
         elif key == "no card":
