@@ -20,6 +20,7 @@ from PIL import Image, ImageEnhance, ImageFilter
 from foxpath.core.clock import now
 from foxpath.core.days.studio import Laid
 from foxpath.core.edges import Border
+from foxpath.core.passes import Veil
 from foxpath.core.practice.weeks import Answered
 from foxpath.document import edits
 from foxpath.document import practice as kept
@@ -265,6 +266,24 @@ class Photographer:
         self.take("practice")
         stop.leave()
 
+    def veil(self) -> None:
+        """A glaze over the shadow side of a part, on a small screen in the evening."""
+        window = self.window
+        window.open_demo("fox")
+        window.open_stop("passes")
+        zone, keys = self.zone("Bib"), [""]
+
+        def glazed(project: Project) -> Project:
+            made, keys[0] = edits.add_veil(
+                project, Veil(lab=(24.0, 6.0, 7.0), strength=0.03, place="shadow", soft_mm=14.0), zone
+            )
+            return made
+
+        window.session.edit(glazed, "a veil")
+        window.session.choose(role=keys[0], zone=zone)
+        window.resize(1024, 700)
+        self.take("evening")
+
     def run(self) -> None:
         """Take every picture."""
         window = self.window
@@ -284,10 +303,7 @@ class Photographer:
         self.days()
         self.woolly()
         window.use_theme(theme.EVENING)
-        window.open_stop("growth")
-        window.session.choose(zone=self.zone("Bib"))
-        window.resize(1024, 700)
-        self.take("evening")
+        self.veil()
         window.use_theme(theme.DAY)
         sheet = KeySheet(window)
         sheet.grab().save(str(self.folder / "keys.png"))

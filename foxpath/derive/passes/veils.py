@@ -10,6 +10,7 @@ from foxpath.core.lengths.choice import brush_for_mass
 from foxpath.core.passes import Estimate, PassPlan
 from foxpath.core.passes.plan import READY_MIN
 from foxpath.core.passes.veils import veil_minutes, veil_share
+from foxpath.core.reference.departures import belongs
 from foxpath.core.zones import fill
 from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.facts import facts_of
@@ -44,7 +45,14 @@ def veil_of(results: Results, project: Project, plan: PassPlan) -> F32:
         part = _part(results, project, plan)
         patch = fill(frame.to_grid(as_array(veil.patch)), frame.shape) if len(veil.patch) >= 3 else None
         light = np.ascontiguousarray(study_of(results, project).fine[..., 0])
-        made: F32 = frozen(veil_share(veil, part, light, 1 / frame.cell_mm, patch))
+        share = veil_share(veil, part, light, 1 / frame.cell_mm, patch)
+        index = zone_index(project, plan.role.only) if plan.role.only else -1
+        if index >= 0 and project.back_to_front()[index].kind_of().cover:
+            # A neighbour's hair that hangs in over it is not veiled with it.
+            labels = labels_of(results, project, frame)
+            lab = study_of(results, project).fine
+            share = share * belongs(np.asarray(labels == index), np.asarray(labels > index), lab, 1 / frame.cell_mm)
+        made: F32 = frozen(np.asarray(share, np.float32))
         return made
 
     return results.memo.get(veil_key(results, project, plan), make)

@@ -13,7 +13,7 @@ from foxpath.core.passes import PassPlan
 from foxpath.core.units import duration_words
 from foxpath.window.look import draw
 from foxpath.window.look.focus import Focusable
-from foxpath.window.look.theme import colour
+from foxpath.window.look.theme import colour, metrics
 from foxpath.window.picture.view import image_of
 
 
@@ -150,7 +150,11 @@ class Course(Focusable):
                     self._unit(p, k, 14 + (k - self._first) * self._pitch())
             hidden = len(self.plans) - last
             if hidden > 0:
-                draw.text(p, self.width() - 6, 14, f"{hidden} more", 12, 400, "quiet", "r")
+                words = f"{hidden} more"
+                wide = metrics(12, 400).horizontalAdvance(words)
+                # On a ground of its own: on a small screen a picture lies beneath it.
+                p.fillRect(QRectF(self.width() - wide - 12, 1, wide + 12, 18), colour("base"))
+                draw.text(p, self.width() - 6, 14, words, 12, 400, "quiet", "r")
             if self.ring_shown():
                 draw.focus_ring(p, QRectF(self.rect()).adjusted(1, 1, -1, -2))
 

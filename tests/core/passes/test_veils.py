@@ -70,5 +70,11 @@ class Time(unittest.TestCase):
         self.assertGreater(veil_minutes(100, 10, 1)[1], minutes)
         self.assertEqual(veil_minutes(0, 20, 3), (0, 0))
 
+    def test_its_strokes_cover_its_area_and_a_fifth_more_and_each_is_laid_and_evened_out(self):
+        # Strokes of 20 mm, five times as long as wide, six tenths of it paint: 12 cm² each.
+        strokes, minutes = veil_minutes(100, 20, 1)
+        self.assertEqual(strokes, 10)
+        self.assertAlmostEqual(minutes, 10 * 2 * (0.9 + 0.01 * 100) / 60)
+
     def test_a_palm_of_glaze_takes_minutes(self):
         self.assertTrue(0.5 < veil_minutes(60, 14, 1)[1] < 6)

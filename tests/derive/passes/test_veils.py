@@ -6,6 +6,7 @@ import numpy as np
 
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.passes import Veil
+from foxpath.core.passes.plan import READY_MIN
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
 from foxpath.derive.lengths.facts import facts_of
@@ -76,8 +77,12 @@ class Laid(unittest.TestCase):
         self.assertEqual(one.zones, (square,))
         self.assertAlmostEqual(two.estimates[square].minutes, 2 * one.estimates[square].minutes)
         self.assertAlmostEqual(veil_area(two), veil_area(one))
+        for plan in (one, two):
+            self.assertAlmostEqual(plan.minutes, READY_MIN + plan.estimates[square].minutes)
+            self.assertAlmostEqual(plan.usual_minutes, plan.minutes)
         area = facts_of(self.results, self.plain)[square].area_cm2
-        self.assertAlmostEqual(veil_area(one), area, delta=0.02 * area)
+        # At its rim it gives way to what lies beside and over it.
+        self.assertTrue(0.85 * area < veil_area(one) < area)
 
     def test_more_paint_and_more_coats_do_more(self):
         made = [
