@@ -17,6 +17,8 @@ LEAST, LEAST_CELLS = 0.02, 60
 """Share of a blur that is told something, and the pixels of a part that can tell anything."""
 JOIN_PX = 1.6
 """Blur of the seam, pixels of the work."""
+GRAIN_PX, CLEAR_PX, DEEP_PX = 5.0, 4, 70.0
+"""What is finer than this belongs to the grain of a ground, how far off the rim of a hole it is read, and how deep it is laid, pixels of the work."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -66,7 +68,40 @@ def carried_on(lab: F32, hole: Bool, behind: Labels) -> F32:
     # Steps between reaches are no edges.
     soft = blur(made, 2 * JOIN_PX)
     share = blur(hole.astype(np.float32), JOIN_PX)[..., None] * hole[..., None]
-    return np.asarray(made * (1 - share) + soft * share, np.float32)
+    smooth = made * (1 - share) + soft * share
+    return np.asarray(smooth + _grain(lab, hole, behind), np.float32)
+
+
+def _grain(lab: F32, hole: Bool, behind: Labels) -> F32:
+    """Return the light and dark that a ground has of its own, (h, w, 3), mirrored into a hole over its rim; none beyond the hole.
+
+    A restless ground that was carried on smooth would show where something stood. Deep in a hole, and where the mirror finds no ground of
+    the same part, it stays smooth: nothing is known there.
+    """
+    import scipy.ndimage as ndi
+
+    made = np.zeros_like(lab)
+    i, j = np.nonzero(hole)
+    rows, columns = hole.shape
+    for part in np.unique(behind[hole]):
+        own = (behind == part) & ~hole
+        if int(own.sum()) < LEAST_CELLS:
+            continue
+        # Of the part alone: its border against another is no grain of it.
+        fine = lab - blurred_within(lab, own.astype(np.float32), GRAIN_PX)
+        # What hangs in over the rim is no grain of the ground either: it is read a little way off.
+        told = ndi.binary_erosion(own, iterations=CLEAR_PX, border_value=1)
+        _, (near_i, near_j) = ndi.distance_transform_edt(~told, return_indices=True)
+        here = behind[i, j] == part
+        a, b = i[here], j[here]
+        ri, rj = near_i[a, b], near_j[a, b]
+        ti, tj = 2 * ri - a, 2 * rj - b
+        seen = (ti >= 0) & (ti < rows) & (tj >= 0) & (tj < columns)
+        seen[seen] = told[ti[seen], tj[seen]]
+        # Deep in a hole a mirror tells less and less.
+        deep = np.exp(-((np.hypot(ri - a, rj - b)[seen] / DEEP_PX) ** 2))[:, None]
+        made[a[seen], b[seen]] = fine[ti[seen], tj[seen]] * deep
+    return made
 
 
 def without(rgb: Rgb8, leaving: Sequence[Leaves], behind: Labels) -> Rgb8:

@@ -40,6 +40,21 @@ class CarriedOn(unittest.TestCase):
     def test_nothing_beyond_the_hole_changes(self):
         np.testing.assert_array_equal(self.made[~self.square], lab_of(self.rgb)[~self.square])
 
+    def test_a_restless_ground_keeps_its_grain_near_the_rim_and_a_calm_one_stays_calm(self):
+        rng = np.random.default_rng(4)
+        restless = self.rgb.astype(int)
+        restless[:60] += rng.normal(0, 22, (60, SIZE[1], 1)).astype(int)
+        restless[self.square] = 250
+        rgb = np.clip(restless, 0, 255).astype(np.uint8)
+        light = carried_on(lab_of(rgb), self.square, self.behind)[..., 0]
+        grain = light - lab_of(self.rgb)[..., 0].mean()
+        near = np.zeros(SIZE, bool)
+        near[42:50, 64:96] = True
+        calm = np.zeros(SIZE, bool)
+        calm[70:78, 64:96] = True
+        self.assertGreater(float(np.diff(grain, axis=1)[near[:, 1:]].std()), 5)
+        self.assertLess(float(np.diff(grain, axis=1)[calm[:, 1:]].std()), 1)
+
     def test_a_part_of_which_nothing_else_is_seen_takes_what_is_seen(self):
         behind = self.behind.copy()
         behind[self.square] = 7
