@@ -145,8 +145,8 @@ def _setting(text: str) -> tuple[str, float]:
 
 
 def _list(project: Any) -> None:
-    from foxpath.core.passes.working import manner_of_work
-    from foxpath.core.units import duration_words
+    from foxpath.core.passes.working import areas_words
+    from foxpath.core.units import count_words, duration_words
     from foxpath.derive import Results
     from foxpath.derive.passes.laying import turns_of_work
     from foxpath.derive.passes.plan import passes_of
@@ -155,14 +155,13 @@ def _list(project: Any) -> None:
     plans, names = passes_of(results, project), [zone.name for zone in project.back_to_front()]
     for number, plan in enumerate(plans, 1):
         off = "" if plan.on else " · left out"
-        where = f" · {len(plan.zones)} parts" if plan.role.veil is None else f" · {_where(project, plan)}"
+        where = (
+            f" · {count_words(len(plan.zones), 'part')}" if plan.role.veil is None else f" · {_where(project, plan)}"
+        )
         print(f"{number:2d}  {plan.role.key:14s} {plan.role.name}{where} · {duration_words(plan.minutes)}{off}")
-    if manner_of_work(project.ways, plans) == "areas":
-        print("Area by area:")
-        roles = {plan.role.key: plan.role.name.lower() for plan in plans}
-        for turn in turns_of_work(results, project, plans):
-            parts = ", ".join(names[k] for k in turn.zones) if len(turn.zones) < 5 else f"{len(turn.zones)} parts"
-            print(f"    {parts or 'the whole canvas'}: {', '.join(roles[key] for key in turn.roles)}")
+    turns = areas_words(turns_of_work(results, project, plans), names, {p.role.key: p.role.name for p in plans})
+    if turns:
+        print("Area by area:", *turns, sep="\n    ")
     for one in project.left_alone:
         if one.after:
             print(f"Left alone after {one.after}: an area of {len(one.points)} points.")

@@ -107,3 +107,31 @@ def turns_of(plans: Sequence[PassPlan], order: Mapping[int, int], work: str) -> 
             if mine:
                 turns.append(Turn(tuple(plan.role.key for plan in mine), zones, taken))
     return tuple(turns)
+
+
+MOST_NAMED = 3
+"""Parts of an area that are named; of more their number is told."""
+
+
+def turn_words(turn: Turn, names: Sequence[str], roles: Mapping[str, str]) -> str:
+    """Say what is carried through what, e.g. "Bib: midtones, darks, coat".
+
+    Parameters
+    ----------
+    turn : Turn
+    names : sequence of str
+        Of the parts, back to front.
+    roles : mapping of str to str
+        Names of the passes by their key.
+    """
+    parts = [names[k].lower() for k in turn.zones]
+    where = ", ".join(parts) if 0 < len(parts) <= MOST_NAMED else f"{len(parts)} parts" if parts else "the whole canvas"
+    through = ", ".join(roles.get(key, key).lower() for key in turn.roles)
+    return f"{where[:1].upper()}{where[1:]}: {through}"
+
+
+def areas_words(turns: Sequence[Turn], names: Sequence[str], roles: Mapping[str, str]) -> tuple[str, ...]:
+    """Say turn by turn what an area is carried through, as `turn_words`; row by row there is nothing to say."""
+    if all(len(turn.roles) == 1 for turn in turns):
+        return ()
+    return tuple(turn_words(turn, names, roles) for turn in turns)

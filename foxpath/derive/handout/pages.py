@@ -3,12 +3,14 @@
 import numpy as np
 
 from foxpath.core.cautions import cautions_for
-from foxpath.core.passes import PassPlan, brush_words
+from foxpath.core.passes import PassPlan, Veil, brush_words
+from foxpath.core.passes.veils import PLACES
 from foxpath.core.passes.words import medium_words, step_of, value_words
+from foxpath.core.passes.working import areas_words
 from foxpath.core.rehearsal.eyes import eye_room
 from foxpath.core.reporting import Progress
 from foxpath.core.scatter import even_points
-from foxpath.core.units import duration_words, grouped, mm_words, percent
+from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
 from foxpath.core.zones.order import share_words
 from foxpath.derive.edges.plan import edge_widths, edges_of
 from foxpath.derive.eyes.reading import EyeReading, read_eyes
@@ -23,8 +25,9 @@ from foxpath.derive.lengths.hanging import fringes_of
 from foxpath.derive.mixes.palette import palette_of
 from foxpath.derive.mixes.ready import ReadyPile, ready_for, ready_words
 from foxpath.derive.passes.cards import pass_cards
-from foxpath.derive.passes.laying import laying_of
+from foxpath.derive.passes.laying import laying_of, turns_of_work
 from foxpath.derive.passes.plan import passes_of
+from foxpath.derive.passes.veils import veil_area
 from foxpath.derive.passes.wetness import making_at
 from foxpath.derive.rehearsal.painting import pass_colours
 from foxpath.derive.results import Results
@@ -61,6 +64,8 @@ SHEET_EYE_PX = 900
 
 LAID = {"opaque": "covering", "glaze": "a glaze", "dry": "nearly dry", "scumble": "a scumble"}
 """How paint is laid, in words."""
+MOST_TURNS = 12
+"""Turns of the order of work that the page of the laying order has room for."""
 SAMPLES = 44
 """Lengths written on their map."""
 
@@ -207,6 +212,16 @@ def laying_sheet(told: Told, progress: Progress) -> LayingSheet:
     for ring in laying.cycles:
         names = " over ".join(zones[k].name.lower() for k in (*ring, ring[0]))
         words += f" A ring: {names}; depth decides there, and a parting or a zone of its own would end it."
+    plans = passes_of(results, project)
+    turns = areas_words(
+        turns_of_work(results, project, plans), [z.name for z in zones], {p.role.key: p.role.name for p in plans}
+    )
+    if turns:
+        more = len(turns) - MOST_TURNS
+        further = f" And {count_words(more, 'turn')} more: see the order of work at Passes." if more > 0 else ""
+        words += (
+            f" Worked area by area, each carried through while it is open. {'. '.join(turns[:MOST_TURNS])}.{further}"
+        )
     outlines = tuple(to_mm(project, zone.shape.outline()) for zone in zones if not zone.whole)
     return LayingSheet(outlines, order, words)
 
@@ -252,6 +267,8 @@ def _piles_fact(piles: tuple[ReadyPile, ...]) -> tuple[Fact, ...]:
 
 def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
     """Return a pass's numbers in words."""
+    if plan.role.veil is not None:
+        return _veil_facts(plan, plan.role.veil, minutes)
     low, high = plan.length_mm
     lengths = mm_words(low) if high - low < 0.5 else f"{mm_words(low)} to {mm_words(high)}"
     least, most = plan.spread_deg
@@ -266,6 +283,19 @@ def pass_facts(plan: PassPlan, marks: int, minutes: float) -> tuple[Fact, ...]:
         Fact("beneath", plan.role.beneath),
         Fact("paint", LAID[plan.role.handling]),
         Fact("medium", medium_words(plan.role.fat, plan.role.thickness, plan.role.paint)),
+    )
+
+
+def _veil_facts(plan: PassPlan, veil: Veil, minutes: float) -> tuple[Fact, ...]:
+    """Return a veil's numbers in words: it has no marks, and no values of its own."""
+    return (
+        Fact("time", duration_words(minutes)),
+        Fact("lies on", f"{PLACES[veil.place]}, {veil_area(plan):.0f} cm²"),
+        Fact("paint", f"{LAID[veil.manner]}, {percent(veil.strength)} paint in clear medium"),
+        Fact("coats", f"{veil.coats}, each dry before the next" if veil.coats > 1 else "one"),
+        Fact("fades over", mm_words(veil.soft_mm)),
+        Fact("brush", brush_words(plan) or "a soft one"),
+        Fact("beneath", plan.role.beneath),
     )
 
 

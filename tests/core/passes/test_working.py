@@ -4,7 +4,15 @@ import unittest
 from dataclasses import replace
 
 from foxpath.core.passes import Estimate, PassEdit, Ways, ZoneFacts, bend, plan_passes, schools
-from foxpath.core.passes.working import areas_of, manner_of_work, runs_of, turns_of
+from foxpath.core.passes.working import (
+    Turn,
+    areas_of,
+    areas_words,
+    manner_of_work,
+    runs_of,
+    turn_words,
+    turns_of,
+)
 from foxpath.core.zones import KINDS
 
 ZONES = [
@@ -91,3 +99,13 @@ class Turns(unittest.TestCase):
             self.assertAlmostEqual(
                 sum(t.minutes for t in rows) - more, sum(t.minutes for t in areas), delta=0.5, msg=school
             )
+
+    def test_they_are_said_with_their_parts_and_row_by_row_there_is_nothing_to_say(self):
+        names, roles = ["Background", "Bib", "Ear", "Ruff"], {plan.role.key: plan.role.name for plan in plans()}
+        self.assertEqual(areas_words(turns_of(plans(), ORDER, "rows"), names, roles), ())
+        wet = plans("one-sitting")
+        said = areas_words(turns_of(wet, ORDER, "areas"), names, {plan.role.key: plan.role.name for plan in wet})
+        self.assertEqual(said[0], "4 parts: ground")
+        self.assertTrue(said[1].startswith("Background, ear: midtones, darks, background, coat, middle"))
+        self.assertTrue(said[2].startswith("Bib: midtones"))
+        self.assertEqual(turn_words(Turn(("ground",), (), 5.0), names, {}), "The whole canvas: ground")

@@ -13,8 +13,10 @@ from foxpath.core.mixes.palette import Palette
 from foxpath.core.passes import PassEdit, PassPlan, Veil, brush_words
 from foxpath.core.passes.plan import OF_PART
 from foxpath.core.passes.words import medium_parts
+from foxpath.core.passes.working import areas_words
 from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
 from foxpath.derive.mixes.ready import PlanPiles, ready_for
+from foxpath.derive.passes.laying import turns_of_work
 from foxpath.derive.pictures import study_of
 from foxpath.derive.subjects import PASSES
 from foxpath.document import edits
@@ -120,6 +122,8 @@ class PassesStop(Stop):
         line.addStretch()
         self.laying_head = Section("Laying order", "back to front, tips first")
         self.laying = Words("", 13, "text")
+        self.work_head = Section("Order of work", "each area carried through")
+        self.work = Words("", 13, "text")
         self.brushes_head = Section("Brushes that lie ready", "from your kit")
         self.brushes = Words("", 13, "text")
         self.study = Study(self.session)
@@ -158,6 +162,8 @@ class PassesStop(Stop):
             self.time,
             self.laying_head,
             self.laying,
+            self.work_head,
+            self.work,
             self.caution,
         )
         self.schooling = column(self.school, self.ways)
@@ -380,6 +386,14 @@ class PassesStop(Stop):
         self._refresh_part(plan)
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
         self.laying.set_words(" · ".join(names) if plan.role.act != "ground" else "the whole canvas, crossing strokes")
+        said = areas_words(
+            turns_of_work(self.session.results, readings.project, plans),
+            [zone.name for zone in readings.zones],
+            {one.role.key: one.role.name for one in plans},
+        )
+        self.work.set_words(". ".join(said) + "." if said else "")
+        self.work_head.setVisible(bool(said))
+        self.work.setVisible(bool(said))
         self.brushes.set_words(brush_words(plan))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.findings import Finding
-from foxpath.core.passes.working import Turn, manner_of_work
+from foxpath.core.passes.working import Turn, manner_of_work, turn_words
 from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
 from foxpath.derive.rehearsal.requests import Play, PlayTurns, SaveRehearsal, StandAt
@@ -284,16 +284,8 @@ class RehearsalStop(Stop):
         readings = self.session.readings
         if readings is None:
             return
-        names = {one.plan.role.key: one.plan.role.name.lower() for one in self.session.rehearsal.passes}
-        parts = [readings.zones[k].name for k in turn.zones if k < len(readings.zones)]
-        where = (
-            ", ".join(parts)
-            if 0 < len(parts) < 4
-            else "the whole canvas"
-            if not parts
-            else count_words(len(parts), "part")
-        )
-        self.words.set_words(f"{where[:1].upper()}{where[1:]}: {', '.join(names.get(key, key) for key in turn.roles)}.")
+        roles = {one.plan.role.key: one.plan.role.name for one in self.session.rehearsal.passes}
+        self.words.set_words(f"{turn_words(turn, [zone.name for zone in readings.zones], roles)}.")
 
     def _use_turns(self, key: str) -> None:
         self._manner = key
