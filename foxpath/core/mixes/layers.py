@@ -38,9 +38,7 @@ def veil(rack: Rack, parts: F64, over: F64, film_um: float, *, paint: float = 1.
     coats : int
     """
     grounds = np.asarray(over, np.float64)
-    beneath = np.empty((*grounds.shape[:-1], optics.BANDS))
-    for place in np.ndindex(grounds.shape[:-1]):
-        beneath[place] = optics.spectrum_of(grounds[place], rack.shown)
+    beneath = optics.spectra_of(grounds.reshape(-1, 3), rack.shown).reshape(*grounds.shape[:-1], optics.BANDS)
     return veil_over(rack, parts, beneath, film_um, paint=paint, coats=coats)
 
 

@@ -148,7 +148,7 @@ def film_of(results: Results, project: Project, plan: PassPlan) -> Film:
 
 
 def _grounds(shown: float) -> F64:
-    made: F64 = frozen(np.stack([optics.spectrum_of(one, shown) for one in ground_labs()]))
+    made: F64 = frozen(optics.spectra_of(ground_labs(), shown))
     return made
 
 

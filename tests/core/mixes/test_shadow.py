@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.colour import difference
 from foxpath.core.mixes.layers import THIN, shadow_film, veil, veil_over
-from foxpath.core.mixes.optics import spectrum_of
+from foxpath.core.mixes.optics import lab_of, seen, spectra_of, spectrum_of
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.tubes import table
 
@@ -48,3 +48,22 @@ class Shadow(unittest.TestCase):
         np.testing.assert_allclose(
             veil_over(RACK, parts, known, FILM, paint=0.2, coats=2), veil_over(RACK, parts, known, 2 * FILM, paint=0.2)
         )
+
+
+class Spectra(unittest.TestCase):
+    """Many colours side by side are the same spectra as one by one."""
+
+    def test_each_is_the_one_it_is_alone(self):
+        rng = np.random.default_rng(7)
+        labs = np.column_stack([rng.uniform(2, 98, 40), rng.uniform(-60, 70, 40), rng.uniform(-60, 80, 40)])
+        for shown in (1.0, 0.3):
+            alone = np.stack([spectrum_of(one, shown) for one in labs])
+            np.testing.assert_allclose(spectra_of(labs, shown), alone, atol=2e-4)
+
+    def test_what_paint_can_show_is_shown(self):
+        labs = np.array([[50.0, 0.0, 0.0], [70.0, 5.0, 20.0], [45.0, 12.0, 16.0], [85.0, -2.0, 4.0]])
+        np.testing.assert_allclose(lab_of(seen(spectra_of(labs))), labs, atol=2e-3)
+
+    def test_a_single_one_and_none(self):
+        self.assertEqual(spectra_of(np.zeros((0, 3))).shape, (0, 36))
+        self.assertEqual(spectra_of(np.array([[50.0, 0, 0]])).shape, (1, 36))
