@@ -28,7 +28,12 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--alone", metavar="PASS", help="leave the area of --patch as this pass leaves it")
     parser.add_argument("--part", default="", metavar="NAME", help="the part that is meant")
     parser.add_argument("--colour", metavar="L,a,b", help="CIELAB of a veil's mix, laid thick")
-    parser.add_argument("--place", default="part", metavar="WHERE", help="part, shadow, lit, strip or patch")
+    parser.add_argument(
+        "--place",
+        default="part",
+        metavar="WHERE",
+        help="part, shadow, turn (just before the shadow), lit, strip or patch",
+    )
     parser.add_argument("--patch", nargs="+", metavar="x,y", help="an outline, reference pixels")
     parser.add_argument("--beneath", action="store_true", help="what lies beneath is painted so that the veil brings it to the reference")  # fmt: skip
     parser.add_argument("--name", default="", metavar="TEXT")

@@ -186,6 +186,7 @@ def _row_by_row(count: int, rows: int) -> str:
 WHERE = {
     "part": "all of it",
     "shadow": "on its shadow side",
+    "turn": "on the strip just before light turns to shadow",
     "lit": "on its lit side",
     "strip": "in a strip {strip} wide along its border",
     "patch": "on the patch that is drawn",

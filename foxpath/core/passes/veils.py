@@ -13,11 +13,16 @@ MANNERS = {"glaze": "glaze, transparent", "scumble": "scumble, thin and pale"}
 PLACES = {
     "part": "the whole part",
     "shadow": "its shadow side",
+    "turn": "the strip just before its light turns to shadow",
     "lit": "its lit side",
     "strip": "a strip along its border",
     "patch": "a patch drawn on it",
 }
 """Where a veil lies, by the key it is stored under."""
+SIDED = ("shadow", "turn", "lit")
+"""Places that the light tells."""
+TURN_AT, TURN_WIDE = 0.66, 0.2
+"""Where, between shadow (0) and light (1), the strip before the shadow lies, and over how much: there a coat is a little darker and warmer."""
 BROAD_MM, TURN_L = 10.0, 9.0
 """Blur at which a lit side is told from a shadow side, and the L* over which one turns into the other."""
 
@@ -85,13 +90,14 @@ def veil_share(
         # The canvas's own rim is no border.
         far = cv2.distanceTransform(np.asarray(inside, np.uint8), cv2.DIST_L2, 5) / px_per_mm
         share = share * (far <= veil.strip_mm)
-    elif veil.place in ("shadow", "lit") and part.any():
+    elif veil.place in SIDED and part.any():
         sigma = max(0.5, BROAD_MM * px_per_mm / 2.4)
         weight = cv2.GaussianBlur(share, (0, 0), sigma)
         # Of the part alone: a bright ground beside it makes no lit side.
         broad = cv2.GaussianBlur(light * share, (0, 0), sigma) / np.maximum(weight, 1e-4)
         lit = np.clip(0.5 + (broad - float(np.median(light[part]))) / TURN_L, 0, 1)
-        share = share * (lit if veil.place == "lit" else 1 - lit)
+        strip = np.exp(-(((lit - TURN_AT) / TURN_WIDE) ** 2))
+        share = share * {"lit": lit, "shadow": 1 - lit, "turn": strip}[veil.place]
     if veil.soft_mm > 0:
         sigma = veil.soft_mm * px_per_mm / 2.563
         soft, whole = (

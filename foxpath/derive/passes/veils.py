@@ -9,7 +9,7 @@ from foxpath.core.arrays import F32, Bool, frozen
 from foxpath.core.lengths.choice import brush_for_mass
 from foxpath.core.passes import Estimate, PassPlan
 from foxpath.core.passes.plan import READY_MIN
-from foxpath.core.passes.veils import veil_minutes, veil_share
+from foxpath.core.passes.veils import SIDED, veil_minutes, veil_share
 from foxpath.core.reference.departures import belongs
 from foxpath.core.zones import fill
 from foxpath.derive.frames import map_frame
@@ -68,7 +68,7 @@ def _part(results: Results, project: Project, plan: PassPlan) -> Bool:
         left = [k for key in plan.edit.left_out if (k := zone_index(project, key)) >= 0]
         # Nor is an eye ever veiled with its face.
         left += [k for k, zone in enumerate(project.back_to_front()) if zone.kind == "eye"]
-        sided = plan.role.veil is not None and plan.role.veil.place in ("shadow", "lit")
+        sided = plan.role.veil is not None and plan.role.veil.place in SIDED
         whole = subject_of(results, project, frame) if sided else np.ones(frame.shape, bool)
         return np.asarray(whole & ~np.isin(labels, left))
     index = zone_index(project, plan.role.only)

@@ -30,6 +30,18 @@ class Share(unittest.TestCase):
         self.assertLess(float(dark[40, 30]), 0.05)
         np.testing.assert_allclose((dark + lit)[PART], 1, atol=1e-4)
 
+    def test_the_strip_before_the_shadow_lies_on_the_lit_side_of_the_turn(self):
+        ramp = np.tile(np.linspace(75, 35, 120, dtype=np.float32), (80, 1))
+        row = veil_share(Veil(place="turn", soft_mm=0.0), PART, ramp, 1.0)[40]
+        lit = veil_share(Veil(place="lit", soft_mm=0.0), PART, ramp, 1.0)[40]
+        peak = int(np.argmax(row))
+        self.assertGreater(float(row[peak]), 0.95)
+        self.assertTrue(0.55 < float(lit[peak]) < 0.78)
+        self.assertLess(float(row[25]), 0.1)
+        self.assertLess(float(row[95]), 0.02)
+        turns = int(np.argmin(np.abs(lit[20:100] - 0.5))) + 20
+        self.assertLess(peak, turns)
+
     def test_a_bright_ground_beside_a_part_makes_no_lit_side(self):
         even = np.full(SIZE, 40.0, np.float32)
         even[~PART] = 99.0

@@ -32,7 +32,7 @@ COLOUR = {
     "a": ("Red", Scale(-60, 70, lambda v: f"{v:+.0f} a*", step=1)),
     "b": ("Yellow", Scale(-60, 90, lambda v: f"{v:+.0f} b*", step=1)),
 }
-SHORT = {"part": "all", "shadow": "shadow", "lit": "lit", "strip": "border", "patch": "patch"}
+SHORT = {"part": "all", "shadow": "dark", "turn": "turn", "lit": "lit", "strip": "rim", "patch": "patch"}
 SAID = {
     "glaze": "Transparent: it only takes light. What lies beneath darkens and warms, and every hair still shows.",
     "scumble": "Pale paint rubbed over nearly dry: it greys and cools, and catches on the tooth.",
@@ -63,6 +63,7 @@ class VeilPanel(QWidget):
         self.over_head = Section("Where", "")
         self.place = Choice([(key, SHORT[key]) for key in PLACES], "where the veil lies")
         self.place.chosen.connect(self._place)
+        self.where = Words("", 12.5)
         self.over = Button("")
         self.over.clicked.connect(self._over)
         self.draw_patch = Button("Draw the patch")
@@ -86,7 +87,7 @@ class VeilPanel(QWidget):
         self.tubes = Rows("tubes for the veil")
         self.tubes.chosen.connect(self._tube)
         stack(
-            self, self.head, self.how, self.words, self.over_head, self.place, self.over, self.draw_patch, self.measures["strip_mm"],
+            self, self.head, self.how, self.words, self.over_head, self.place, self.where, self.over, self.draw_patch, self.measures["strip_mm"],
             self.measures["soft_mm"], self.mix_head, self.mix, self.measures["strength"], self.measures["coats"], self.made_up,
             self.pick, *self.colour.values(), self.tubes_head, self.tubes,
         )  # fmt: skip
@@ -126,6 +127,7 @@ class VeilPanel(QWidget):
         )
         self.over_head.set_words("Where", zone.name if zone is not None else "whole canvas, eyes left out")
         self.place.set_value(veil.place)
+        self.where.set_words(f"{PLACES[veil.place][:1].upper()}{PLACES[veil.place][1:]}.")
         usual = Veil(veil.manner)
         for name, measure in self.measures.items():
             value = float(getattr(veil, name))
