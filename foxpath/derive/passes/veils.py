@@ -72,6 +72,8 @@ def _part(results: Results, project: Project, plan: PassPlan) -> Bool:
         whole = subject_of(results, project, frame) if sided else np.ones(frame.shape, bool)
         return np.asarray(whole & ~np.isin(labels, left))
     index = zone_index(project, plan.role.only)
+    if index < 0:
+        return np.zeros(frame.shape, bool)
     zone = project.back_to_front()[index]
     if zone.kind_of().cover:
         return np.asarray(labels == index)

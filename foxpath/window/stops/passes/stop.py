@@ -354,7 +354,7 @@ class PassesStop(Stop):
         self.head.set_words(f"{number}  {plan.role.name}", duration_words(plan.minutes) if plan.on else "left out")
         self.reason.set_words(plan.role.reason)
         self.on.set_value(on=plan.on)
-        self._refresh_whose(project, plan)
+        self._refresh_whose(plan)
         shown = plan.at(self._part_index(plan)) if self._of_part else plan
         self.values_head.set_words("Values and marks", f"L* {shown.l_low:.0f} to {shown.l_high:.0f}")
         self.ladder.set_values(shown.l_low, shown.l_high, shown.ceiling)
@@ -414,9 +414,10 @@ class PassesStop(Stop):
         index = next((k for k, z in enumerate(readings.zones) if z.id == key), -1) if readings else -1
         return index if index in plan.zones else -1
 
-    def _refresh_whose(self, project: Project, plan: PassPlan) -> None:
-        index = self._part_index(plan)
-        zone = project.back_to_front()[index] if index >= 0 else None
+    def _refresh_whose(self, plan: PassPlan) -> None:
+        index, readings = self._part_index(plan), self.session.readings
+        # Of what was read: the project may be a zone ahead of that.
+        zone = readings.zones[index] if index >= 0 and readings is not None else None
         offered = zone is not None and plan.role.act != "ground" and plan.role.veil is None
         self.whose.setVisible(offered)
         if zone is not None:
