@@ -133,3 +133,18 @@ class Depart(unittest.TestCase):
             status, _, said = run("depart", self.file, *wrong, "--keep")
             self.assertEqual(status, 2, wrong)
             self.assertTrue(said.startswith("foxpath: "), said)
+
+    def test_a_part_is_brought_to_a_colour(self):
+        status, _, wrong = run(
+            "depart", self.file, "--part", "Square", "--match", "45,6,14", "--keep", "--out", self.dir / "m"
+        )
+        self.assertEqual(status, 0, wrong)
+        (one,) = archive.load(self.file).departures
+        self.assertNotEqual(one.lightness, 0)
+        after = lab_of(np.asarray(Image.open(self.dir / "m" / "changed.png")))
+        h, w = after.shape[:2]
+        # Inside the square, but for the eye that lies over it.
+        inside = after[int(0.56 * h) : int(0.66 * h), int(0.22 * w) : int(0.58 * w)].reshape(-1, 3)
+        self.assertLess(abs(float(inside.mean(axis=0)[0] - 45)), 6)
+        for wrong in ("45,6", "x,1,2", "200,0,0"):
+            self.assertEqual(run("depart", self.file, "--part", "Square", "--match", wrong, "--keep")[0], 2)

@@ -31,6 +31,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     for name, words in NUMBERS.items():
         parser.add_argument(f"--{name.replace('_', '-')}", type=float, metavar="X", dest=name, help=words)
     parser.add_argument("--note", default=None, metavar="TEXT", help="why")
+    parser.add_argument("--match", metavar="L,a,b", help="bring the part's mean colour to this CIELAB")
     parser.add_argument(
         "--leave-out", action="store_true", help="do without the part: what lies behind is carried on over its place"
     )
@@ -41,6 +42,23 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--out", metavar="DIR", help="reference, changed and difference are written there, and departures.json"
     )
+
+
+def _matching(args: argparse.Namespace, project: Any, zone: str) -> dict[str, float]:
+    """Return the shifts that bring a part to the colour that was asked for."""
+    import math
+
+    from foxpath.derive import Results
+    from foxpath.derive.reference.changes import match_colour
+
+    try:
+        light, red, yellow = (float(v) for v in args.match.split(","))
+    except ValueError:
+        raise InputError(f"--match '{args.match}' is not L,a,b.", "Write three numbers with commas.") from None
+    if not (math.isfinite(red + yellow) and 0 <= light <= 100):
+        raise InputError(f"--match '{args.match}' is no colour.", "Give L* 0 to 100, a* and b*.")
+    made = match_colour(Results(), project, zone, args.side, (light, red, yellow))
+    return {"lightness": made.lightness, "warmth": made.warmth, "redness": made.redness}
 
 
 def _gone(args: argparse.Namespace, project: Any, zone: str) -> Any:
@@ -90,6 +108,8 @@ def run(args: argparse.Namespace) -> int:
     values = {name: getattr(args, name) for name in NUMBERS if getattr(args, name) is not None}
     if args.note is not None:
         values["note"] = args.note
+    if args.match:
+        values |= _matching(args, project, zone)
     if args.back:
         project = edits.follow_reference(project, zone if args.part else None, args.side)
     elif values:

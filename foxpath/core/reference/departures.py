@@ -121,6 +121,21 @@ def checked_departure(one: Departure) -> Departure:
     return replace(one, note=one.note.strip()[:200], **values)
 
 
+def matching(one: Departure, mean: tuple[float, float, float], target: tuple[float, float, float]) -> Departure:
+    """Return a departure that brings a part of a mean colour to a target: an accent that is echoed, a value that is wanted.
+
+    Contrast, strength and softness stay as they are said; where the target is farther than a shift reaches, it goes as far.
+
+    Parameters
+    ----------
+    one : Departure
+    mean, target : (L*, a*, b*)
+    """
+    warmth = target[2] - one.strength * mean[2]
+    redness = target[1] - one.strength * mean[1] - RED_OF_WARM * warmth
+    return checked_departure(replace(one, lightness=target[0] - mean[0], warmth=warmth, redness=redness))
+
+
 def sound_departures(found: Sequence[Departure]) -> tuple[Departure, ...]:
     """Return the departures of a file without those that cannot be, or say nothing, and one for each part and side."""
     made: dict[tuple[str, str], Departure] = {}

@@ -9,10 +9,11 @@ import numpy as np
 
 from foxpath.core.arrays import Rgb8
 from foxpath.core.colour import lab_from_rgb8, rgb8_from_lab
-from foxpath.core.reference.departures import NAMES
+from foxpath.core.errors import InputError
+from foxpath.core.reference.departures import NAMES, Departure, matching, middle_values, weight_of
 from foxpath.core.reporting import Progress
 from foxpath.derive.frames import map_frame
-from foxpath.derive.pictures import scaled_measured, scaled_picture
+from foxpath.derive.pictures import distances, scaled_measured, scaled_picture
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Project
@@ -20,7 +21,7 @@ from foxpath.document.model import Project
 WIDTH = 1200
 TIMES = 2.0
 """How many times a difference is shown: a middle grey is none."""
-LEAST_CELLS = 30
+LEAST_CELLS, WHOLLY = 30, 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +63,30 @@ def changes_of(results: Results, project: Project, width: int = WIDTH) -> Change
     off = lab_from_rgb8(after) - lab_from_rgb8(before)
     shown = rgb8_from_lab((np.array([50.0, 0, 0], np.float32) + np.float32(TIMES) * off).astype(np.float32))
     return Changes(before, after, shown, _parts(results, project))
+
+
+def match_colour(
+    results: Results, project: Project, zone: str, side: str, target: tuple[float, float, float]
+) -> Departure:
+    """Return the departure that brings a part (or the whole canvas, with an empty id) to a colour, CIELAB; its mean is the photograph's.
+
+    Raises
+    ------
+    InputError
+        When the part is seen nowhere.
+    """
+    frame = map_frame(project)
+    lab = lab_from_rgb8(scaled_measured(results, project, frame.columns, frame.rows))
+    labels, zones = labels_of(results, project, frame), project.back_to_front()
+    place = next((k for k, one in enumerate(zones) if one.id == zone), -1)
+    before = project.departure(zone, side) or Departure(zone, side)
+    middles, far = middle_values(lab, labels, len(zones)), distances(project)
+    weight = weight_of(replace(before, zone=zone, side=side), place, labels, lab, middles, far, 1 / frame.cell_mm)
+    core = weight > WHOLLY if place < 0 else (weight > WHOLLY) & (labels == place)
+    if int(core.sum()) < LEAST_CELLS:
+        raise InputError("Nothing of that part is seen.", "Choose another part, or another side of it.")
+    mean = lab[core].mean(axis=0)
+    return matching(before, (float(mean[0]), float(mean[1]), float(mean[2])), target)
 
 
 def _parts(results: Results, project: Project) -> tuple[PartChange, ...]:

@@ -151,3 +151,15 @@ class ChangesPage(WindowCase):
         self.panel.acts.clicked.emit("animal")
         self.settle()
         self.assertEqual({(d.zone, d.warmth) for d in self.project.departures}, {(self.square, 6.0), (eye, 6.0)})
+
+    def test_a_part_is_brought_to_a_colour_that_is_clicked(self):
+        self.session.choose(zone=self.square)
+        self.settle()
+        self.panel.acts.clicked.emit("match")
+        self.assertTrue(self.panel.matching)
+        self.click(180, 150)
+        self.assertFalse(self.panel.matching)
+        (one,) = self.project.departures
+        self.assertEqual(one.zone, self.square)
+        self.assertNotEqual((one.lightness, one.warmth), (0.0, 0.0))
+        self.assertEqual(self.session.chosen["zone"], self.square)

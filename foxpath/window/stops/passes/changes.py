@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.arrays import Rgb8
 from foxpath.core.reference.departures import AIR, NAMES, RANGES, SIDES, WHOLE_ONLY, Departure, falling_away
 from foxpath.core.units import mm_words, percent
-from foxpath.derive.reference.changes import Changes, ReadChanges
+from foxpath.derive.reference.changes import Changes, ReadChanges, match_colour
 from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
@@ -67,13 +67,14 @@ class ChangesPanel(QWidget):
                 ("air", "Farther: paler"),
                 ("focus", "Take falloff over"),
                 ("animal", "Whole animal"),
+                ("match", "Match a colour"),
                 ("out", "Leave it out"),
                 ("move", "Move it"),
                 ("bring", "Bring it back"),
             ],
             2,
         )
-        self.moving = False
+        self.moving = self.matching = False
         self._gone = ""
         self.acts.clicked.connect(self._act)
         self.show_head = Section("Shown", "hold R for the reference")
@@ -141,9 +142,10 @@ class ChangesPanel(QWidget):
         offered = {"air", "focus"} if zone is None and one.nothing else {"back"} if not one.nothing else set()
         gone = next((g for g in project.gone if g.id == self._gone), None)
         if zone is not None and not zone.whole:
-            offered |= {"out", "move"} | ({"animal"} if zone.group and not one.nothing else set())
+            offered |= {"out", "move", "match"} | ({"animal"} if zone.group and not one.nothing else set())
         elif zone is None:
-            self.moving = False
+            self.moving = self.matching = False
+        self.acts.buttons["match"].set_words("Click that colour" if self.matching else "Match a colour")
         self.acts.buttons["move"].set_words("Drag it now" if self.moving else "Move it")
         self.acts.show_only(offered | ({"bring"} if gone is not None else set()))
         self.shown.set_value(self.shows)
@@ -168,7 +170,7 @@ class ChangesPanel(QWidget):
     def leave(self) -> None:
         """What is still being read is asked for again when the page is opened."""
         self.session.runner.cancel("changes")
-        self.moving = False
+        self.moving = self.matching = False
         self._asked = None
 
     def _ask(self, project: Project) -> None:
@@ -211,8 +213,14 @@ class ChangesPanel(QWidget):
         if key == "back":
             self.session.edit(lambda p: edits.follow_reference(p, zone, side), "as the reference")
             return
+        if key == "match":
+            self.matching, self.moving = not self.matching, False
+            if self.matching and not self.shows:
+                self._show("changed")
+            self.refresh(project)
+            return
         if key == "move":
-            self.moving = not self.moving
+            self.moving, self.matching = not self.moving, False
             if self.moving and not self.shows:
                 # It is dragged over the picture it is in, not over a pass.
                 self._show("changed")
@@ -248,6 +256,19 @@ class ChangesPanel(QWidget):
                 return p
 
             self.session.edit(all_so, f"all of {there.group} so")
+
+    def match(self, target: tuple[float, float, float]) -> None:
+        """Bring the part's mean colour to one that was clicked."""
+        zone, side, results = self.zone, self.side, self.session.results
+        self.matching = False
+
+        def matched(p: Project) -> Project:
+            made = match_colour(results, p, zone, side, target)
+            return edits.depart(
+                p, zone, side, **{name: getattr(made, name) for name in ("lightness", "warmth", "redness")}
+            )
+
+        self.session.edit(matched, "match a colour")
 
     def move_by(self, dx: float, dy: float) -> None:
         """Move the part by reference pixels, as it was dragged."""

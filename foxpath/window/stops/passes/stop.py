@@ -260,6 +260,9 @@ class PassesStop(Stop):
         if self.school.comparing and event.position().x() > view.room.right():
             # The painting beside is the same animal in the same place.
             at = view.to_reference(event.position() - QPointF(view.room.width(), 0))
+        if self.page == "changes" and self.changes.matching:
+            self.changes.match(self._colour_at(at))
+            return
         if self.page == "changes" and self.changes.moving:
             self._carried = (at, at)
             return
@@ -291,10 +294,15 @@ class PassesStop(Stop):
 
     def _pick(self, at: Point) -> None:
         """Take the colour of the reference at a place as the veil's mix."""
+        self.veil.take_colour(self._colour_at(at))
+
+    def _colour_at(self, at: Point) -> tuple[float, float, float]:
+        """Return the colour that is painted from at a place, CIELAB."""
         project = self.session.project
-        if project is not None:
-            light, red, yellow = (float(v) for v in study_of(self.session.results, project).at(np.array([at]))[0])
-            self.veil.take_colour((round(light, 1), round(red, 1), round(yellow, 1)))
+        if project is None:
+            return 50.0, 0.0, 0.0
+        light, red, yellow = (float(v) for v in study_of(self.session.results, project).at(np.array([at]))[0])
+        return round(light, 1), round(red, 1), round(yellow, 1)
 
     def _veil_changed(self) -> None:
         self.picture.update()
