@@ -98,6 +98,16 @@ def read_project(path: str) -> Any:
     return archive.load(Path(path))
 
 
+def part_called(project: Any, name: str) -> str:
+    """Return the id of a part by its name, large or small letters; empty for no name. Raises `InputError` for one there is none of."""
+    if not name:
+        return ""
+    found = next((zone.id for zone in project.zones if zone.name.lower() == name.lower()), None)
+    if found is None:
+        raise InputError(f"There is no part “{name}”.", f"Parts are {', '.join(z.name for z in project.zones)}.")
+    return str(found)
+
+
 def made_folder(path: str) -> Path:
     """Return a folder, made when it is not there. Raises `AppError`."""
     folder = Path(path)

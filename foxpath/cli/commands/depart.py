@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import made_folder, read_project
+from foxpath.cli.reading import made_folder, part_called, read_project
 from foxpath.core.errors import InputError
 
 NUMBERS = {
@@ -96,14 +96,7 @@ def run(args: argparse.Namespace) -> int:
     if not args.keep and not args.out:
         raise InputError("Nothing would come of it.", "Name a folder with --out DIR, or keep it with --keep.")
     project = read_project(args.project)
-    zone = ""
-    if args.part:
-        found = next((z.id for z in project.zones if z.name.lower() == args.part.lower()), None)
-        if found is None:
-            raise InputError(
-                f"There is no part “{args.part}”.", f"Parts are {', '.join(z.name for z in project.zones)}."
-            )
-        zone = found
+    zone = part_called(project, args.part)
     project = _gone(args, project, zone)
     values = {name: getattr(args, name) for name in NUMBERS if getattr(args, name) is not None}
     if args.note is not None:

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from foxpath.cli.parsers import EXIT_DONE
-from foxpath.cli.reading import made_folder, read_project
+from foxpath.cli.reading import checked_width, made_folder, part_called, read_project
 from foxpath.core.errors import InputError
 
 VEIL_NUMBERS = {
@@ -51,8 +51,7 @@ def run(args: argparse.Namespace) -> int:
 
     if args.keep and is_demo(args.project):
         raise InputError("The demo cannot be written to.", "Save it as a project first.")
-    if not 64 <= args.width <= 6400:
-        raise InputError(f"A picture {args.width} pixels across cannot be made.", "Give 64 to 6400.")
+    checked_width(args.width)
     project = read_project(args.project)
     changed, key = _changed(args, project)
     if changed is project:
@@ -74,7 +73,7 @@ def _changed(args: argparse.Namespace, project: Any) -> tuple[Any, str]:
     from foxpath.document import edits
     from foxpath.document.model import pairs
 
-    zone = _part(project, args.part)
+    zone = part_called(project, args.part)
     patch = _patch(args.patch)
     if args.again:
         return edits.add_again(project, args.again)
@@ -115,15 +114,6 @@ def _set_pass(project: Any, key: str, values: dict[str, float]) -> Any:
         if not least <= value <= most:
             raise InputError(f"{name} cannot be {value:g}.", f"Give {least:g} to {most:g}.")
     return edits.set_pass(project, key, **values)
-
-
-def _part(project: Any, name: str) -> str:
-    if not name:
-        return ""
-    found = next((zone.id for zone in project.zones if zone.name.lower() == name.lower()), None)
-    if found is None:
-        raise InputError(f"There is no part “{name}”.", f"Parts are {', '.join(z.name for z in project.zones)}.")
-    return str(found)
 
 
 def _patch(given: list[str] | None) -> Any:

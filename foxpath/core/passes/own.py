@@ -1,7 +1,7 @@
 """Passes a painter adds to a school's: a pass laid once more, and veils."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -145,7 +145,7 @@ def _veil_role(one: OwnPass, veil: Veil, beneath: Sequence[Role]) -> Role:
         name=one.name or ("Glaze" if veil.manner == "glaze" else "Scumble"),
         handling=veil.manner,
         paint=paint,
-        fat=max((role.fat for role in beneath), default=least) if beneath else least,
+        fat=max((role.fat for role in beneath), default=least),
         coverage=min(veil.coats * VEIL.coverage, 8.0),
         veil=veil,
         only=one.zone,
@@ -153,5 +153,3 @@ def _veil_role(one: OwnPass, veil: Veil, beneath: Sequence[Role]) -> Role:
 
 
 AGAIN = "The same once more: what it lays can be given its own numbers."
-NUMBERS = tuple(one.name for one in fields(Veil) if one.name in RANGES)
-"""A veil's numbers, in their order."""

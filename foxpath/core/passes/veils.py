@@ -63,9 +63,7 @@ class Veil:
     made_up: bool = False
 
 
-def veil_share(
-    veil: Veil, part: Bool, light: F32, px_per_mm: float, patch: Bool | None = None, rest: Bool | None = None
-) -> F32:
+def veil_share(veil: Veil, part: Bool, light: F32, px_per_mm: float, patch: Bool | None = None) -> F32:
     """Return how far a veil lies everywhere, (h, w) float32, 0 to 1.
 
     Parameters
@@ -79,16 +77,13 @@ def veil_share(
         Cells of the grid for a millimetre.
     patch : (h, w) bool, optional
         Inside of its patch.
-    rest : (h, w) bool, optional
-        What else belongs to the canvas and is no border of the part (nothing by default): a strip follows the other borders.
     """
     share: Any = part.astype(np.float32)
     if veil.place == "patch" and patch is not None:
         share = share * patch
     elif veil.place == "strip":
-        inside = part | rest if rest is not None else part
         # The canvas's own rim is no border.
-        far = cv2.distanceTransform(np.asarray(inside, np.uint8), cv2.DIST_L2, 5) / px_per_mm
+        far = cv2.distanceTransform(np.asarray(part, np.uint8), cv2.DIST_L2, 5) / px_per_mm
         share = share * (far <= veil.strip_mm)
     elif veil.place in SIDED and part.any():
         sigma = max(0.5, BROAD_MM * px_per_mm / 2.4)

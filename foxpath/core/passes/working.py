@@ -70,16 +70,33 @@ def areas_of(run: Sequence[PassPlan], order: Mapping[int, int], least_min: float
     for plan in run:
         for index, one in plan.estimates.items():
             minutes[index] = minutes.get(index, 0.0) + one.minutes
-    made: list[tuple[list[int], float]] = []
-    for index in sorted(minutes, key=lambda k: order.get(k, 0)):
+    parts = sorted(minutes.items(), key=lambda one: order.get(one[0], 0))
+    return [zones for zones, _ in gathered(parts, least_min)]
+
+
+def gathered(parts: Sequence[tuple[int, float]], least_min: float) -> list[tuple[tuple[int, ...], float]]:
+    """Gather neighbours until they take so long: what takes less is no work by itself.
+
+    Parameters
+    ----------
+    parts : sequence of (part, minutes)
+        In the order they are laid.
+    least_min : float
+
+    Returns
+    -------
+    list of (parts, minutes)
+    """
+    made: list[tuple[tuple[int, ...], float]] = []
+    for index, minutes in parts:
         if made and made[-1][1] < least_min:
-            made[-1] = ([*made[-1][0], index], made[-1][1] + minutes[index])
+            made[-1] = ((*made[-1][0], index), made[-1][1] + minutes)
         else:
-            made.append(([index], minutes[index]))
+            made.append(((index,), minutes))
     if len(made) > 1 and made[-1][1] < least_min:
         last = made.pop()
-        made[-1] = ([*made[-1][0], *last[0]], made[-1][1] + last[1])
-    return [tuple(zones) for zones, _ in made]
+        made[-1] = ((*made[-1][0], *last[0]), made[-1][1] + last[1])
+    return made
 
 
 def turns_of(plans: Sequence[PassPlan], order: Mapping[int, int], work: str) -> tuple[Turn, ...]:

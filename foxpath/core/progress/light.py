@@ -153,7 +153,7 @@ def _fit(terms: F32, lightness: F32, ratio: F32, weight: F32) -> tuple[F64, floa
 def _levelled(poly: F64, tone: float, middle: float, spots: Sequence[tuple[F64, F64, F32]]) -> F64:
     """Return the polynomial lifted so that known spots read as they are."""
     if len(spots) >= LEAST_BORDER:
-        return _levelled_by_border(poly, tone, middle, spots)
+        return _levelled_by_border(tone, middle, spots)
     lifts = []
     for at, linear, lab in spots:
         x, y = np.clip(at, -1.2, 1.2)
@@ -174,17 +174,19 @@ BORDER_OFF, BORDER_KEPT = 0.12, 0.6
 """How far (ln) a place of a plain border may lie off a smooth fall of light, and the share of places that must not."""
 
 
-def _levelled_by_border(poly: F64, tone: float, middle: float, spots: Sequence[tuple[F64, F64, F32]]) -> F64:
-    """Return the polynomial of the light that known spots all round the canvas tell: what is seen of the plan only checks it."""
-    at = np.clip(np.array([one[0] for one in spots]), -1.2, 1.2)
-    terms = _basis(at[:, 0].astype(np.float32), at[:, 1].astype(np.float32)).astype(np.float64)
+def _levelled_by_border(tone: float, middle: float, spots: Sequence[tuple[F64, F64, F32]]) -> F64:
+    """Return the polynomial of the light that known spots all round the canvas tell: the plan has no say in it."""
+    terms, seen = _round_it(spots)
     known = np.log(np.array([np.clip(linear_from_lab(lab), 0, 1) for _, _, lab in spots], np.float64) + float(FLOOR))
-    seen = np.log(np.maximum([linear for _, linear, _ in spots], 0) + float(FLOOR))
     wanted = seen - known - tone * (known.mean(axis=1, keepdims=True) - middle)
-    found, _ = _smooth_light(terms, wanted)
-    made = np.zeros_like(poly)
-    made[:] = found
-    return made
+    return _smooth_light(terms, wanted)[0]
+
+
+def _round_it(spots: Sequence[tuple[F64, F64, F32]]) -> tuple[F64, F64]:
+    """Return the polynomial's terms at known spots, and the light that is seen there (ln)."""
+    at = np.clip(np.array([one[0] for one in spots]), -1.2, 1.2).astype(np.float32)
+    seen = np.log(np.maximum([linear for _, linear, _ in spots], 0) + float(FLOOR))
+    return _basis(at[:, 0], at[:, 1]).astype(np.float64), seen
 
 
 def _smooth_light(terms: F64, wanted: F64) -> tuple[F64, F64]:
@@ -206,10 +208,7 @@ def border_is_plain(spots: Sequence[tuple[F64, F64, F32]]) -> bool:
     """Tell whether places round a canvas are of one colour under light that falls smoothly, most of them."""
     if len(spots) < LEAST_BORDER:
         return False
-    at = np.clip(np.array([one[0] for one in spots]), -1.2, 1.2)
-    terms = _basis(at[:, 0].astype(np.float32), at[:, 1].astype(np.float32)).astype(np.float64)
-    seen = np.log(np.maximum([linear for _, linear, _ in spots], 0) + float(FLOOR))
-    _, off = _smooth_light(terms, seen)
+    _, off = _smooth_light(*_round_it(spots))
     return float((off <= BORDER_OFF).mean()) >= BORDER_KEPT
 
 

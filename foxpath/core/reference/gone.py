@@ -2,11 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Labels, Rgb8, frozen
+from foxpath.core.arrays import F32, U8, Bool, Labels, Rgb8, frozen
 from foxpath.core.progress.small import blur, blurred_within, lab_of, rgb_of
 
 WORK_PX = 900
@@ -15,6 +16,8 @@ REACHES = (2.0, 4.0, 8.0, 16.0, 32.0, 64.0, 128.0, 256.0)
 """Blurs, pixels, over which a place is sought that tells what lies behind: the nearest that has any."""
 LEAST, LEAST_CELLS = 0.02, 60
 """Share of a blur that is told something, and the pixels of a part that can tell anything."""
+BAND = 512
+"""Rows worked on at once."""
 JOIN_PX = 1.6
 """Blur of the seam, pixels of the work."""
 GRAIN_PX, CLEAR_PX, DEEP_PX = 5.0, 4, 70.0
@@ -124,17 +127,27 @@ def without(rgb: Rgb8, leaving: Sequence[Leaves], behind: Labels) -> Rgb8:
     for one in leaving:
         holes |= cv2.resize(one.hole.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
     filled = rgb_of(carried_on(lab_of(small), holes, labels))
-    whole = cv2.resize(filled, (width, height), interpolation=cv2.INTER_CUBIC).astype(np.float32)
-    share = cv2.resize(holes.astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR)[..., None]
-    made = rgb * (1 - share) + whole * share
+    whole = cv2.resize(filled, (width, height), interpolation=cv2.INTER_CUBIC)
+    share = cv2.resize(holes.astype(np.uint8) * 255, (width, height), interpolation=cv2.INTER_LINEAR)
+    made = rgb.copy()
+    _lay(made, whole, share)
     for one in leaving:
         if one.by == (0.0, 0.0):
             continue
         k = width / one.part.shape[1]
         shift = np.array([[1, 0, one.by[0] * k], [0, 1, one.by[1] * k]], np.float64)
-        part = cv2.resize(one.part, (width, height), interpolation=cv2.INTER_LINEAR)
-        laid = cv2.warpAffine(part, shift, (width, height))[..., None]
+        part = np.asarray(np.clip(one.part * 255 + 0.5, 0, 255), np.uint8)
+        laid = cv2.warpAffine(cv2.resize(part, (width, height), interpolation=cv2.INTER_LINEAR), shift, (width, height))
         moved = cv2.warpAffine(rgb, shift, (width, height), borderMode=cv2.BORDER_REPLICATE)
-        made = made * (1 - laid) + moved * laid
-    out: Rgb8 = frozen(np.clip(made + 0.5, 0, 255).astype(np.uint8))
+        _lay(made, moved, laid)
+    out: Rgb8 = frozen(made)
     return out
+
+
+def _lay(canvas: U8, over: Any, share: Any) -> None:
+    """Lay a picture over a canvas in place, (H, W, 3) uint8, by a share of 0 to 255; band by band, so that a large one takes no more room."""
+    for top in range(0, len(canvas), BAND):
+        band = slice(top, top + BAND)
+        if share[band].any():
+            s = share[band][..., None] * np.float32(1 / 255)
+            canvas[band] = np.clip(canvas[band] * (1 - s) + over[band] * s + 0.5, 0, 255)

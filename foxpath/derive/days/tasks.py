@@ -16,7 +16,7 @@ from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.palette import Palette
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.passes import PassPlan, Ways
-from foxpath.core.passes.working import areas_of, manner_of_work, runs_of
+from foxpath.core.passes.working import areas_of, gathered, manner_of_work, runs_of
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.eyes.homes import eyes_in
@@ -457,16 +457,7 @@ def _areas(
         taken = dict(parts)
         own = [tuple(k for k in area if k in taken) for area in groups]
         return [(area, sum(taken[k] for k in area)) for area in own if area]
-    made: list[tuple[list[int], float]] = []
-    for index, minutes in parts:
-        if made and made[-1][1] < AREA_MIN:
-            made[-1] = ([*made[-1][0], index], made[-1][1] + minutes)
-        else:
-            made.append(([index], minutes))
-    if len(made) > 1 and made[-1][1] < AREA_MIN:
-        last = made.pop()
-        made[-1] = ([*made[-1][0], *last[0]], made[-1][1] + last[1])
-    return [(tuple(indices), minutes) for indices, minutes in made]
+    return gathered(parts, AREA_MIN)
 
 
 def _layer(

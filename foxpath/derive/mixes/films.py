@@ -1,6 +1,6 @@
 """Veils as films of the painter's own tubes: their mix, what they do to every colour, and what is painted beneath them."""
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +13,7 @@ from foxpath.core.mixes import optics
 from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.layers import shadow_film, veil_over
 from foxpath.core.mixes.recipe import Rack, Recipe, solve
-from foxpath.core.mixes.tubes import table
+from foxpath.core.mixes.tubes import Tube, table
 from foxpath.core.passes import PassPlan
 from foxpath.core.rehearsal.films import Film, beneath_film, caught_share, film_shift, ground_labs, lay_film
 from foxpath.core.rehearsal.marks import Study, make_study
@@ -43,11 +43,14 @@ class Mixed:
         Laid thick, CIELAB.
     paint : float
         Share of paint in it, the rest clear medium, 0 to 1.
+    tubes : tuple of Tube
+        Those it could have been mixed of.
     """
 
     recipe: Recipe
     lab: F64
     paint: float
+    tubes: tuple[Tube, ...]
 
     @property
     def medium(self) -> float:
@@ -83,7 +86,7 @@ def mix_of(results: Results, project: Project, plan: PassPlan) -> Mixed:
             recipe, share = shadow_film(clear if glaze else rack, inside, around, film)
             # The strength that is asked for is over what the shadow needs.
             paint = min(share * veil.strength, 1.0)
-        return Mixed(recipe, frozen(rack.lab_of(recipe.parts)), paint)
+        return Mixed(recipe, frozen(rack.lab_of(recipe.parts)), paint, tuple(rack.tubes))
 
     where = veil_key(results, project, plan) if veil.lab is None else None
     thickness = plan.role.thickness
@@ -184,7 +187,7 @@ def study_beneath(results: Results, project: Project, key: str) -> Study:
     return results.memo.get(("study beneath", beneath_key(results, project, key), map_frame(project)), make)
 
 
-def changed_by_veils(results: Results, project: Project, rgb: Rgb8, plans: Sequence[PassPlan] | None = None) -> Rgb8:
+def changed_by_veils(results: Results, project: Project, rgb: Rgb8) -> Rgb8:
     """Return a picture of the whole canvas with the veils over it that change the painting on purpose.
 
     Parameters
@@ -192,11 +195,12 @@ def changed_by_veils(results: Results, project: Project, rgb: Rgb8, plans: Seque
     results : Results
     project : Project
     rgb : (H, W, 3) uint8
-    plans : sequence of PassPlan, optional
-        The passes that are done; by default all that are on.
     """
-    done = passes_of(results, project) if plans is None else plans
-    own = [p for p in done if p.on and p.role.veil is not None and not p.role.veil.made_up and p.zones]
+    own = [
+        p
+        for p in passes_of(results, project)
+        if p.on and p.role.veil is not None and not p.role.veil.made_up and p.zones
+    ]
     if not own:
         return rgb
     made = np.ascontiguousarray(rgb).copy()

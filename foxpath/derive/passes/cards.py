@@ -84,7 +84,7 @@ def kept_off(results: Results, project: Project, plan: PassPlan) -> dict[int, st
             # Halfway in: an outline itself may run over what lies beside.
             zone = zone_under(project, outline / 2 + outline.mean(axis=0) / 2)
             index = zone_index(project, zone) if zone is not None else -1
-            if index in plan.zones or plan.role.act == "ground":
+            if index in plan.zones:
                 said[index] = f"keep off the area that stays as {names[one.after]} left it"
     return said
 

@@ -89,6 +89,22 @@ def match_colour(
     return matching(before, (float(mean[0]), float(mean[1]), float(mean[2])), target)
 
 
+@dataclass(frozen=True, slots=True)
+class MatchColour:
+    """Find the departure that brings a part to a colour, beside the window; fields as of `match_colour`."""
+
+    results: Results
+    project: Project
+    zone: str
+    side: str
+    target: tuple[float, float, float]
+
+    def __call__(self, progress: Progress) -> Departure:
+        """Return the departure. Raises `InputError` as `match_colour`, `Cancelled`."""
+        progress.at(0.1, "matching a colour")
+        return match_colour(self.results, self.project, self.zone, self.side, self.target)
+
+
 def _parts(results: Results, project: Project) -> tuple[PartChange, ...]:
     frame = map_frame(project)
     labels = labels_of(results, project, frame)

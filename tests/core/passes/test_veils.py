@@ -13,8 +13,8 @@ PART[10:70, 20:100] = True
 LIGHT = np.tile(np.where(np.arange(120) < 60, 70.0, 30.0).astype(np.float32), (80, 1))
 
 
-def share(place="part", soft_mm=0.0, patch=None, rest=None, **more):
-    return veil_share(Veil(place=place, soft_mm=soft_mm, **more), PART, LIGHT, 1.0, patch, rest)
+def share(place="part", soft_mm=0.0, patch=None, **more):
+    return veil_share(Veil(place=place, soft_mm=soft_mm, **more), PART, LIGHT, 1.0, patch)
 
 
 class Share(unittest.TestCase):
@@ -53,11 +53,11 @@ class Share(unittest.TestCase):
         self.assertEqual([float(made[40, 20 + k]) for k in (1, 4, 8, 20)], [1, 1, 0, 0])
         np.testing.assert_array_equal(made[40, 40:80], 0)
 
-    def test_a_strip_keeps_to_the_border_that_is_one(self):
-        beside = np.zeros(SIZE, bool)
-        beside[:, 100:] = True
-        made = share("strip", strip_mm=6.0, rest=beside)
-        self.assertEqual((float(made[40, 22]), float(made[40, 97])), (1, 0))
+    def test_where_a_part_meets_the_canvas_s_rim_there_is_no_strip(self):
+        part = np.zeros(SIZE, bool)
+        part[10:70, 20:] = True
+        made = veil_share(Veil(place="strip", strip_mm=6.0, soft_mm=0.0), part, LIGHT, 1.0)
+        self.assertEqual((float(made[40, 22]), float(made[40, 118])), (1, 0))
 
     def test_a_patch_is_what_was_drawn_within_the_part(self):
         patch = np.zeros(SIZE, bool)

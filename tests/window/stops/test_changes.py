@@ -159,6 +159,9 @@ class ChangesPage(WindowCase):
         self.assertTrue(self.panel.matching)
         self.click(180, 150)
         self.assertFalse(self.panel.matching)
+        # It is found beside the window.
+        self.wait(lambda: bool(self.project.departures))
+        self.settle()
         (one,) = self.project.departures
         self.assertEqual(one.zone, self.square)
         self.assertNotEqual((one.lightness, one.warmth), (0.0, 0.0))

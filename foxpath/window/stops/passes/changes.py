@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.arrays import Rgb8
 from foxpath.core.reference.departures import AIR, NAMES, RANGES, SIDES, WHOLE_ONLY, Departure, falling_away
 from foxpath.core.units import mm_words, percent
-from foxpath.derive.reference.changes import Changes, ReadChanges, match_colour
+from foxpath.derive.reference.changes import Changes, MatchColour, ReadChanges
 from foxpath.document import edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
@@ -170,6 +170,7 @@ class ChangesPanel(QWidget):
     def leave(self) -> None:
         """What is still being read is asked for again when the page is opened."""
         self.session.runner.cancel("changes")
+        self.session.runner.cancel("match")
         self.moving = self.matching = False
         self._asked = None
 
@@ -259,16 +260,15 @@ class ChangesPanel(QWidget):
 
     def match(self, target: tuple[float, float, float]) -> None:
         """Bring the part's mean colour to one that was clicked."""
-        zone, side, results = self.zone, self.side, self.session.results
+        project = self.session.project
         self.matching = False
+        if project is not None:
+            request = MatchColour(self.session.results, project, self.zone, self.side, target)
+            self.session.runner.start("match", request, self._matched)
 
-        def matched(p: Project) -> Project:
-            made = match_colour(results, p, zone, side, target)
-            return edits.depart(
-                p, zone, side, **{name: getattr(made, name) for name in ("lightness", "warmth", "redness")}
-            )
-
-        self.session.edit(matched, "match a colour")
+    def _matched(self, made: Departure) -> None:
+        values = {name: getattr(made, name) for name in ("lightness", "warmth", "redness")}
+        self.session.edit(lambda p: edits.depart(p, made.zone, made.side, **values), "match a colour")
 
     def move_by(self, dx: float, dy: float) -> None:
         """Move the part by reference pixels, as it was dragged."""

@@ -298,10 +298,12 @@ class PassesStop(Stop):
 
     def _colour_at(self, at: Point) -> tuple[float, float, float]:
         """Return the colour that is painted from at a place, CIELAB."""
-        project = self.session.project
-        if project is None:
+        readings = self.session.readings
+        if readings is None:
             return 50.0, 0.0, 0.0
-        light, red, yellow = (float(v) for v in study_of(self.session.results, project).at(np.array([at]))[0])
+        # Of what has been read: nothing is worked out while the pointer waits.
+        study = study_of(self.session.results, readings.project)
+        light, red, yellow = (float(v) for v in study.at(np.array([at]))[0])
         return round(light, 1), round(red, 1), round(yellow, 1)
 
     def _veil_changed(self) -> None:

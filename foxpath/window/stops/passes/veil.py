@@ -5,7 +5,7 @@ from typing import Any
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.mixes.tubes import table
+from foxpath.core.mixes.tubes import Tube
 from foxpath.core.mixes.words import names_of, parts_words
 from foxpath.core.passes import PassPlan, Veil
 from foxpath.core.passes.own import RANGES
@@ -55,6 +55,7 @@ class VeilPanel(QWidget):
         self.plan: PassPlan | None = None
         self.picking = self.drawing = False
         self._mixed: tuple[Project, str, Mixed | None] | None = None
+        self._tubes: tuple[Tube, ...] = ()
         self._asked: tuple[Project | None, str] = (None, "")
         self.head = Section("Veil", "")
         self.how = Choice([("glaze", "glaze"), ("scumble", "scumble")], "how the veil is laid")
@@ -165,11 +166,11 @@ class VeilPanel(QWidget):
         if mixed is None:
             self.mix.set_words("Being mixed …" if plan.zones else "Choose where it lies first.")
         else:
-            tubes = project.mixes.usable() or tuple(table().values())
+            self._tubes = mixed.tubes
             medium = medium_words(mixed.medium)
             off = likeness(plan, mixed)
             far = f" Your tubes come no nearer than {off:.0f} dE." if off > 5 else ""
-            self.mix.set_words(f"{parts_words(mixed.recipe.parts, names_of(tubes)).capitalize()}; {medium}.{far}")
+            self.mix.set_words(f"{parts_words(mixed.recipe.parts, names_of(mixed.tubes)).capitalize()}; {medium}.{far}")
         own = self.own
         lab = veil.lab or (mixed.lab if mixed is not None else (30.0, 0.0, 0.0))
         for value, measure in zip(lab, self.colour.values(), strict=True):
@@ -178,9 +179,7 @@ class VeilPanel(QWidget):
         self.pick.setVisible(own)
         self.pick.set_words("Click on the picture" if self.picking else "Take a colour from the picture")
         covering = veil.manner == "scumble"
-        offered = sorted(
-            project.mixes.usable() or tuple(table().values()), key=lambda one: one.transparency, reverse=not covering
-        )
+        offered = sorted(self._tubes, key=lambda one: one.transparency, reverse=not covering)
         self.tubes_head.set_words("Or a tube, the most covering first" if covering else "Or a tube, clearest first")
         rows = [
             Row(one.id, one.name.lower(), "", _clear_words(one.transparency), swatch=hex_of(one.masstone))
@@ -282,9 +281,7 @@ class VeilPanel(QWidget):
         self._say(going=going, merge=self.sender().objectName(), lab=(lab["L"], lab["a"], lab["b"]))
 
     def _tube(self, key: str) -> None:
-        project = self.session.project
-        tubes = (project.mixes.usable() if project is not None else ()) or tuple(table().values())
-        found = next((one for one in tubes if one.id == key), None)
+        found = next((one for one in self._tubes if one.id == key), None)
         if found is not None:
             self._say(lab=found.masstone)
 
