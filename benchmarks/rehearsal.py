@@ -9,12 +9,13 @@ import numpy as np
 
 from foxpath.core.brush import outlines, paint_outlines
 from foxpath.core.rehearsal.stage import bare_canvas
+from foxpath.core.rehearsal.surface import in_relief
 from foxpath.core.reporting import SILENT
 from foxpath.demo import demo_project
 from foxpath.derive import Results
 from foxpath.derive.readings import Read
 from foxpath.derive.rehearsal import painting as derived
-from foxpath.derive.rehearsal.painting import groups_of, rehearse
+from foxpath.derive.rehearsal.painting import laid_in, rehearse
 from foxpath.derive.rehearsal.reading import read_painting
 from foxpath.document import edits
 from foxpath.document.model import Project
@@ -45,8 +46,10 @@ def measure() -> list[dict[str, object]]:
         marks = sum(one.marks for one in done)
         canvas = bare_canvas(WIDTH, round(WIDTH / project.canvas.aspect))
         kernel = 0.0
-        for one in done:
-            groups = [m for _, m in groups_of(results, fresh, one.plan, SILENT) if len(m.half_mm)]
+        for number, one in enumerate(done):
+            # All that is laid: also hair beyond outlines, and the shade and the ridge of thick paint.
+            laid = laid_in(results, fresh, [each.plan for each in done[:number]], one.plan)
+            groups = in_relief([m for m in laid if len(m.half_mm)])
             scale = WIDTH / project.canvas.width_mm
             shapes = np.concatenate([outlines(m.lines_mm, m.half_mm, m.profile(), scale) for m in groups])
             colour, alpha = np.concatenate([m.colour for m in groups]), np.concatenate([m.alpha for m in groups])

@@ -47,11 +47,47 @@ class Remembering(unittest.TestCase):
         self.assertEqual(memo.get("key", lambda: 3), 3)
 
     def test_oldest_goes_first(self):
-        memo = Memo(most_bytes=10_000)
+        memo = Memo(most_bytes=10_000, clock=lambda: 0.0)
         for k in range(20):
             memo.get(k, lambda: np.zeros(1000, np.uint8))
         self.assertIsNone(memo.peek(0))
         self.assertIsNotNone(memo.peek(19))
+
+    def test_what_is_soon_made_anew_goes_before_what_took_long(self):
+        now = [0.0]
+        memo = Memo(most_bytes=300_000, clock=lambda: now[0])
+
+        def taking(seconds, size):
+            def make():
+                now[0] += seconds
+                return {"marks": np.zeros(size, np.uint8)}
+
+            return make
+
+        memo.get("eye", taking(0.1, 1000))
+        for k in range(20):
+            memo.get(k, taking(0.001, 40_000))
+        self.assertIsNotNone(memo.peek("eye"))
+        # 300 kB, less the eye's, are seven pictures of 40 kB.
+        self.assertEqual([k for k in range(20) if memo.peek(k) is not None], list(range(13, 20)))
+
+    def test_what_is_asked_for_again_stays_and_what_is_not_sinks_in_the_end(self):
+        now = [0.0]
+        memo = Memo(most_bytes=10_000, clock=lambda: now[0])
+
+        def make():
+            now[0] += 2.0**-13
+            return np.zeros(1000, np.uint8)
+
+        memo.get("dear", lambda: now.__setitem__(0, now[0] + 9.0) or np.zeros(1000, np.uint8))
+        memo.get("used", make)
+        for k in range(120):
+            memo.get(k, make)
+            memo.get("used", lambda: self.fail("it was forgotten"))
+            if k == 20:
+                self.assertIsNotNone(memo.peek("dear"))
+        self.assertIsNone(memo.peek("dear"))
+        self.assertIsNone(memo.peek(0))
 
 
 class ZoneByZone(unittest.TestCase):

@@ -1,4 +1,4 @@
-"""Loops that soften borders."""
+"""Loops that soften borders and blend areas."""
 
 import math
 
@@ -72,3 +72,39 @@ def soften_columns(
         canvas[i, j, 0] = np.uint8(a / total + half)
         canvas[i, j, 1] = np.uint8(b / total + half)
         canvas[i, j, 2] = np.uint8(c / total + half)
+
+
+@kernel
+def blend_rows(canvas: U8, soft: F32, share: F32, first: int, last: int) -> None:
+    """Mix rows `first` to `last` of a canvas with a smaller, blended one, by a share that is as small; both are read between their cells.
+
+    Where the share is 0 in all four cells around a pixel, it stays as it is.
+    """
+    height, width = canvas.shape[:2]
+    rows, columns = share.shape
+    half = np.float32(0.5)
+    down, across = np.float32(rows) / np.float32(height), np.float32(columns) / np.float32(width)
+    line, parts = np.empty((columns + 1, 3), np.float32), np.empty(columns + 1, np.float32)
+    left, along = np.empty(width, np.int32), np.empty(width, np.float32)
+    for j in range(width):
+        x = min(max((np.float32(j) + half) * across - half, np.float32(0)), np.float32(columns - 1))
+        left[j] = int(x)
+        along[j] = x - np.float32(left[j])
+    for i in range(first, last):
+        y = min(max((np.float32(i) + half) * down - half, np.float32(0)), np.float32(rows - 1))
+        top = int(y)
+        low, v = min(top + 1, rows - 1), y - np.float32(top)
+        # Between the rows first: the cells of one line serve many pixels.
+        for k in range(columns):
+            parts[k] = share[top, k] + v * (share[low, k] - share[top, k])
+            for c in range(3):
+                line[k, c] = soft[top, k, c] + v * (soft[low, k, c] - soft[top, k, c])
+        parts[columns], line[columns] = parts[columns - 1], line[columns - 1]
+        for j in range(width):
+            k, u = left[j], along[j]
+            part = parts[k] + u * (parts[k + 1] - parts[k])
+            if part > np.float32(0):
+                for c in range(3):
+                    mixed = line[k, c] + u * (line[k + 1, c] - line[k, c])
+                    now = np.float32(canvas[i, j, c])
+                    canvas[i, j, c] = np.uint8(np.int32(now + (mixed - now) * part + half))

@@ -14,13 +14,14 @@ from foxpath.core.colour import (
     rgb8_from_lab,
     rgb_from_linear,
 )
-from foxpath.core.rehearsal.stage import STRIP
 from foxpath.core.rehearsal.surface import LEVEL, SIDE, tooth
 
 GRID = 9
 """Steps of red, green and blue at which a film is reckoned; it is even between them."""
 FINE = 64
 """Steps at which it is looked up."""
+STRIP = 256
+"""Rows that are laid at a time: a large canvas is not copied as a whole."""
 ROUNDS = 14
 """Steps toward the light beneath a film."""
 PAPER, DARKEST, LEAST_GAIN = 0.86, 1e-3, 0.2

@@ -236,30 +236,33 @@ class Blended:
     sigma_px: float
 
 
-def blend(canvas: U8, area: Blended) -> None:
+COARSE = 4.0
+"""Cells that the deviation of a blur spans at least, on the grid it is taken on."""
+
+
+def blend(canvas: U8, area: Blended, workers: int | None = None) -> None:
     """Blend the strokes of an area in place; nothing beyond its borders is drawn in, nor touched."""
     import cv2
 
-    height, width = canvas.shape[:2]
-    size = area.share.shape[1::-1]
-    small = cv2.resize(canvas, size, interpolation=cv2.INTER_AREA).astype(np.float32) * area.share[..., None]
+    from foxpath.core.rehearsal import _kernel_finish as loops
+
+    height = canvas.shape[0]
     sigma = max(0.5, area.sigma_px / STEP)
-    soft = cv2.GaussianBlur(small, (0, 0), sigma) / (cv2.GaussianBlur(area.share, (0, 0), sigma) + 1e-4)[..., None]
-    for top in range(0, height, STRIP):
-        bottom = min(top + STRIP, height)
-        # A strip with a margin, so that strips meet without a seam.
-        rows = np.clip((np.arange(top, bottom) + 0.5) / height * size[1] - 0.5, 0, size[1] - 1).astype(np.float32)
-        columns = np.clip((np.arange(width) + 0.5) / width * size[0] - 0.5, 0, size[0] - 1).astype(np.float32)
-        at = np.broadcast_to(columns, (bottom - top, width)), np.broadcast_to(rows[:, None], (bottom - top, width))
-        colour = cv2.remap(soft, np.ascontiguousarray(at[0]), np.ascontiguousarray(at[1]), cv2.INTER_LINEAR)
-        share = cv2.remap(area.share, np.ascontiguousarray(at[0]), np.ascontiguousarray(at[1]), cv2.INTER_LINEAR)
-        part = canvas[top:bottom]
-        mixed = part + (colour - part) * share[..., None]
-        part[...] = np.clip(mixed + 0.5, 0, 255).astype(np.uint8)
-
-
-STRIP = 256
-"""Rows that are blended at a time: a large canvas is not copied as a whole."""
+    # A wide blur has no detail to lose: it is taken on a coarser grid, in a small part of the time.
+    times = max(1, int(sigma / COARSE))
+    full = area.share.shape[1::-1]
+    size = max(1, full[0] // times), max(1, full[1] // times)
+    share = cv2.resize(area.share, size, interpolation=cv2.INTER_AREA) if times > 1 else area.share
+    # Four pixels of sixteen are enough, as for borders: the blur that follows averages dozens of these.
+    small = cv2.resize(canvas, full, interpolation=cv2.INTER_LINEAR)
+    if times > 1:
+        small = cv2.resize(small, size, interpolation=cv2.INTER_AREA)
+    small = small.astype(np.float32) * share[..., None]
+    near = cv2.GaussianBlur(share, (0, 0), sigma / times) + np.float32(1e-4)
+    soft = cv2.GaussianBlur(small, (0, 0), sigma / times) / near[..., None]
+    if times > 1:
+        soft = cv2.resize(soft, full, interpolation=cv2.INTER_LINEAR)
+    _split(height, workers, lambda first, last: loops.blend_rows(canvas, soft, area.share, first, last))
 
 
 def _blur(canvas: U8, listed: Listed, workers: int | None) -> None:

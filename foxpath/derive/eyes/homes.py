@@ -47,7 +47,9 @@ def _find_homes(project: Project) -> Homes:
 
 def homes_of(results: Results, project: Project) -> Homes:
     """Return which marked eyes and features are painted in each zone."""
-    return results.once(project, "homes", lambda: _find_homes(project))
+    kinds = tuple((zone.kind, zone.whole) for zone in project.back_to_front())
+    key = ("homes", project.outlines, kinds, project.eyes, project.features)
+    return results.once(project, "homes", lambda: results.memo.get(key, lambda: _find_homes(project)))
 
 
 def eyes_in(results: Results, project: Project, index: int) -> tuple[Eye, ...]:

@@ -116,6 +116,10 @@ def _box(points: Points, room: float) -> tuple[float, float, float, float]:
 
 def eye_key(results: Results, project: Project, eye: Eye) -> Hashable:
     """Return the fingerprint of everything an eye's plan follows from."""
+    return results.once(project, ("eye key", eye), lambda: _eye_key(results, project, eye))
+
+
+def _eye_key(results: Results, project: Project, eye: Eye) -> Hashable:
     others = tuple((e.iris, e.lights) for e in project.eyes if e.id != eye.id)
     where = (project.mm_per_px, project.crop.x, project.crop.y)
     picture = picture_key(results, project)

@@ -149,9 +149,14 @@ def spread_of(field: LengthField, index: int, results: Results, project: Project
     mask = mask_of(results, project, index, frame)
     if not mask.any() or not project.back_to_front()[index].kind_of().cover:
         return 1.0, 1.0, 1.0, 1.0
-    length, width = field.length[mask], field.width[mask]
-    low, high = np.percentile(length, (2, 98))
-    return float(low), float(high), float(width.mean()), float((length * width).mean())
+
+    def make() -> tuple[float, float, float, float]:
+        length, width = field.length[mask], field.width[mask]
+        low, high = np.percentile(length, (2, 98))
+        return float(low), float(high), float(width.mean()), float((length * width).mean())
+
+    key = ("spread", lengths_key(results, project), index, mask_key(results, project, index, frame))
+    return results.memo.get(key, make)
 
 
 def hair_share(results: Results, project: Project, index: int) -> float:

@@ -19,6 +19,10 @@ Fringes = dict[tuple[int, int], tuple[F32, F32]]
 
 def fringes_of(results: Results, project: Project, progress: Progress = SILENT) -> Fringes:
     """Return the hairs that hang over each border of a coat, (N, 8, 2) reference pixels, with their sureness."""
+    return results.once(project, "fringes", lambda: _find_fringes(results, project, progress))
+
+
+def _find_fringes(results: Results, project: Project, progress: Progress) -> Fringes:
     frame, cells = map_frame(project), growth_frame(project)
     zones, field_of = project.back_to_front(), lengths_of(results, project)
     labels = labels_of(results, project, frame)

@@ -4,6 +4,7 @@ from collections.abc import Hashable
 
 from foxpath.core.eyes import Eye
 from foxpath.core.features import Feature, FeatureStep
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.passes import PassPlan
 from foxpath.core.rehearsal.eyes import eye_marks
 from foxpath.core.rehearsal.features import feature_marks
@@ -38,7 +39,9 @@ def further_marks(results: Results, project: Project, plan: PassPlan, index: int
         if not claws and all(step.role != role for step in steps):
             continue
         where = (project.mm_per_px, project.crop.x, project.crop.y)
-        own = ("feature marks", feature, picture_key(results, project), project.kit, role, band, where, project.canvas)
+        kit = results.once(project, "kit key", lambda: fingerprint(project.kit))
+        told = results.memo.get(("feature key", feature), lambda feature=feature: fingerprint(feature))  # type: ignore[misc]
+        own = ("feature marks", told, picture_key(results, project), kit, role, band, where, project.canvas)
 
         def make(feature: Feature = feature, steps: tuple[FeatureStep, ...] = steps) -> tuple[Marks, ...]:
             read = _feature_read(results, project, feature)

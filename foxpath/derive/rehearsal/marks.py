@@ -124,20 +124,24 @@ def marks_of(
         box, room, home = _home(results, project, index, frame, plan.role.key)
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area, lent)
         study, vanes = study_beneath(results, project, plan.role.key), 0.0
+        # What its strokes follow in the photograph is the same in every pass.
+        grown_key = growth_key(results, project, index, growth_frame(project))
+        seen = (mask_key(results, project, index, frame), grown_key, beneath, picture_key(results, project), frame)
         if not kind.hair and zone.kind not in UNGRAINED:
             # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
             part = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
-            field = grain_field(study.fine[..., 0], frame, field, box, part)
+            grown, light = field, study.fine[..., 0]
+            field = results.memo.get(("grain", *seen), lambda: grain_field(light, frame, grown, box, part))
         laid = mark
         if mark.curl_deg >= CURLY_DEG and kind.hair and not plan.role.block_in:
             # Locks are seen one by one: marks bend as they do, and curl by themselves where nothing is seen.
-            field, rank = vane_field(study.fine[..., 0], frame, field, box), None
+            field, rank = _vanes(results, study, frame, field, box, seen), None
             shown = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
             laid = replace(mark, curl_deg=mark.curl_deg * (1 - CURL_SEEN * shown))
             local = Local(None, limit, 1.0, lent)
         if facts.feather_mm > 0 and plan.role.act in VANED:
             # Feather by feather: the barbs lie as the photograph shows them, the rows as they come.
-            field, rank = vane_field(study.fine[..., 0], frame, field, box), None
+            field, rank = _vanes(results, study, frame, field, box, seen), None
             local = Local(None, limit, 1.0, lent)
             vanes = float(field.sure[mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]].mean())
         made = pass_marks(plan, kind, laid, mask, box, room, field, rank, study, home, facts.area_cm2, seed, local)
@@ -154,6 +158,13 @@ def marks_of(
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
     return key, results.memo.get(key, make)
+
+
+def _vanes(
+    results: Results, study: Study, frame: Frame, field: ZoneField, box: Box, seen: tuple[Hashable, ...]
+) -> ZoneField:
+    """Return how the barbs or the locks of a zone lie, as the photograph shows them."""
+    return results.memo.get(("vanes", *seen), lambda: vane_field(study.fine[..., 0], frame, field, box))
 
 
 def forms_mm(broad_mm: float) -> float:

@@ -109,9 +109,12 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
 
         # They begin within the coat, so that no seam is left along the outline.
         cells = max(1, round(min(INTO[0] * mark.length_mm, INTO[1]) / frame.cell_mm))
-        round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * cells + 1,) * 2)
         own = labels_of(results, project, frame) == index
-        place = there | (own & (cv2.dilate(there.astype(np.uint8), round_) > 0))
+        top, left, height, width = bounding_box(there)
+        around = np.s_[max(0, top - cells) : top + height + cells, max(0, left - cells) : left + width + cells]
+        near = cv2.distanceTransform((~there[around]).astype(np.uint8), cv2.DIST_L2, 5) <= cells
+        place = there.copy()
+        place[around] |= own[around] & near
         box = bounding_box(place)
         top, left, height, width = box
         study = study_of(results, project)
@@ -119,7 +122,9 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         area = float(place.sum()) * frame.cell_mm**2 / 100
         some = replace(plan, coverage=COVERAGE)
         home = study.local[top : top + height, left : left + width]
-        kind, over = zone.kind_of(), _carried(field, frame, box)
+        kind = zone.kind_of()
+        # Whatever the marks, the growth beyond the outline stays.
+        over = results.memo.get(("carried", grown, frame, box), lambda: _carried(field, frame, box))
         made = pass_marks(some, kind, mark, place, box, room, over, None, study, home, area, (project.seed, index, 31))
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
@@ -134,13 +139,12 @@ def _carried(field: ZoneField, frame: Frame, box: tuple[int, int, int, int]) -> 
     _, nearest = cv2.distanceTransformWithLabels(unknown, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     known = np.zeros((int(nearest.max()) + 1, 2), np.float32)
     known[nearest[field.domain]] = field.direction[field.domain]
-    whole = known[nearest]
     top, left, height, width = box
     scale = frame.cell_px / field.frame.cell_px
     rows, columns = field.inside.shape
     j = np.clip((left + np.arange(width) + 0.5) * scale - field.column, 0, columns - 1).astype(int)
     i = np.clip((top + np.arange(height) + 0.5) * scale - field.row, 0, rows - 1).astype(int)
-    direction: F32 = frozen(np.ascontiguousarray(whole[i[:, None], j[None, :]]))
+    direction: F32 = frozen(known[nearest[i[:, None], j[None, :]]])
     inside = np.ones((height, width), bool)
     one = np.ones((height, width), np.float32)
     return replace(

@@ -27,6 +27,11 @@ def softness_of(results: Results, project: Project, hair_share: float = 1.0) -> 
     Borders of hair are blurred by `hair_share` of their width: the rest of it the hairs make themselves. Where the painter
     drags over a neighbour that is dry, the border gives on one side only.
     """
+    # Every part and every pass asks for it.
+    return results.once(project, ("softness", hair_share), lambda: _map_softness(results, project, hair_share))
+
+
+def _map_softness(results: Results, project: Project, hair_share: float) -> tuple[Hashable, F32]:
     frame = map_frame(project)
     edges, zones = edges_of(results, project), project.back_to_front()
     dry = (
