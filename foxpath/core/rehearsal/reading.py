@@ -35,7 +35,8 @@ class ZoneReading:
     de : float
         Mean colour difference (CIEDE2000) over the part, as seen from the viewing distance.
     growth_deg : float
-        Median angle between the hair as it came out and as it was planned, without root and tip; NaN where no hair shows.
+        Median angle between the hair as it came out and as it was planned, without root and tip, or between the barbs of
+        feathers and those in the photograph; NaN where none shows.
     edge : float
         Median of painted over planned width of its edges; NaN where none was read.
     area_cm2 : float
@@ -78,7 +79,7 @@ class ZoneReading:
         if math.isfinite(self.edge) and not 0.75 < self.edge < 1.33:
             parts.append(f"edges {self.edge:.1f} × planned")
         if math.isfinite(self.growth_deg) and self.growth_deg >= 8:
-            parts.append(f"hair {self.growth_deg:.0f}° off")
+            parts.append(f"{'barbs' if self.feathers else 'hair'} {self.growth_deg:.0f}° off")
         if self.feathers:
             parts.append(
                 f"bars and gaps found again on {100 * self.found:.0f} % of {count_words(self.feathers, 'feather')}"

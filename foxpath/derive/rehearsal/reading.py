@@ -17,7 +17,7 @@ from foxpath.core.rehearsal.structure import found_again, read_feathers
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.frames import growth_frame, map_frame
-from foxpath.derive.growth.fields import EVIDENCE_PX, growth_of
+from foxpath.derive.growth.fields import EVIDENCE_PX, evidence_of, growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.mixes.films import changed_by_veils
@@ -114,7 +114,7 @@ def _plumage(results: Results, project: Project, painted: Rgb8, progress: Progre
 
 
 def _growth(results: Results, project: Project, painted: Rgb8, progress: Progress) -> dict[int, float]:
-    """Return how far the hair that was painted lies off the growth, by zone, degrees."""
+    """Return how far the hair that was painted lies off the growth, and barbs off those in the photograph, by zone, degrees."""
     import cv2
 
     frame: Frame = growth_frame(project)
@@ -123,6 +123,7 @@ def _growth(results: Results, project: Project, painted: Rgb8, progress: Progres
     if scale < 1:
         rgb = np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
     seen = read_evidence(rgb, frame.rows, frame.columns, project.crop.width / rgb.shape[1], progress)
+    photographed, plumed = evidence_of(results, project), {index for index, _ in feathered(project)}
     found = {}
     for index, zone in growing(project):
         field = growth_of(results, project, index, progress)
@@ -133,8 +134,15 @@ def _growth(results: Results, project: Project, painted: Rgb8, progress: Progres
         h, w = field.inside.shape
         window = slice(field.row, field.row + h), slice(field.column, field.column + w)
         inside = field.inside & mask[window]
-        axis = seen.axis[level][(slice(None), *window)][:, inside]
-        found[index] = axis_off(axis, seen.weight[level][window][inside], field.direction[inside], FAINTEST)
+        axis, weight = seen.axis[level][(slice(None), *window)][:, inside], seen.weight[level][window][inside]
+        wanted = field.direction[inside]
+        if index in plumed:
+            # Barbs leave their shaft to both sides, as the photograph shows them: that is what they are held against.
+            theirs = photographed.axis[level][(slice(None), *window)][:, inside]
+            t = 0.5 * np.arctan2(theirs[1], theirs[0])
+            wanted = np.stack([np.cos(t), np.sin(t)], axis=-1)
+            weight = np.minimum(weight, photographed.weight[level][window][inside])
+        found[index] = axis_off(axis, weight, wanted, FAINTEST)
     return found
 
 

@@ -59,6 +59,26 @@ class Reading(unittest.TestCase):
         self.assertLess(other.de, 1.5)
         self.assertEqual(other.words(), "as the reference")
 
+    def test_barbs_are_held_against_those_in_the_photograph(self):
+        """A feathered part grows to the right, and shows barbs at 40 degrees to it: painted so, they are right."""
+        down, right = np.mgrid[:120, :160]
+
+        def striped(degrees):
+            t = math.radians(degrees)
+            lab = LAB.copy()
+            lab[..., 0] += 8 * np.sin((-math.sin(t) * right + math.cos(t) * down) * 2 * np.pi / 5)
+            return rgb8_from_lab(lab)
+
+        buffer = io.BytesIO()
+        Image.fromarray(striped(40)).save(buffer, "PNG")
+        one = edits.new_project(buffer.getvalue(), "square.png", CanvasSize(160, 120), "Square")
+        corners = np.array([[40.0, 30], [120, 30], [120, 90], [40, 90], [40, 30]])
+        one, zone = edits.add_zone(one, "Square", "covert", resample(corners, 57)[:-1])
+        one, _ = edits.add_comb(one, np.array([[50.0, 60], [110, 60]]), zone)
+        for degrees, off in ((40, 0), (0, 40), (70, 30)):
+            read = {each.zone: each for each in read_painting(Results(), one, striped(degrees))}
+            self.assertAlmostEqual(read[zone].growth_deg, off, delta=6, msg=f"painted at {degrees}")
+
     def test_hair_across_the_plan_is_told(self):
         turn = np.full(200, math.radians(30), np.float32)
         axis = np.stack([np.cos(2 * turn), np.sin(2 * turn)]).astype(np.float32)
