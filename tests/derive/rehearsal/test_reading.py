@@ -60,13 +60,13 @@ class Reading(unittest.TestCase):
         self.assertEqual(other.words(), "as the reference")
 
     def test_barbs_are_held_against_those_in_the_photograph(self):
-        """A feathered part grows to the right, and shows barbs at 40 degrees to it: painted so, they are right."""
+        """A feathered part grows to the right, and its barbs leave at 40 degrees to both sides: painted so, they are right."""
         down, right = np.mgrid[:120, :160]
 
         def striped(degrees):
-            t = math.radians(degrees)
+            t = math.radians(degrees) * np.where(down // 15 % 2, 1, -1)
             lab = LAB.copy()
-            lab[..., 0] += 8 * np.sin((-math.sin(t) * right + math.cos(t) * down) * 2 * np.pi / 5)
+            lab[..., 0] += 8 * np.sin((-np.sin(t) * right + np.cos(t) * down) * 2 * np.pi / 5)
             return rgb8_from_lab(lab)
 
         buffer = io.BytesIO()
@@ -74,8 +74,9 @@ class Reading(unittest.TestCase):
         one = edits.new_project(buffer.getvalue(), "square.png", CanvasSize(160, 120), "Square")
         corners = np.array([[40.0, 30], [120, 30], [120, 90], [40, 90], [40, 30]])
         one, zone = edits.add_zone(one, "Square", "covert", resample(corners, 57)[:-1])
-        one, _ = edits.add_comb(one, np.array([[50.0, 60], [110, 60]]), zone)
-        for degrees, off in ((40, 0), (0, 40), (70, 30)):
+        for row in range(34, 90, 4):
+            one, _ = edits.add_comb(one, np.array([[44.0, row], [116, row]]), zone)
+        for degrees, off in ((40, 0), (0, 40)):
             read = {each.zone: each for each in read_painting(Results(), one, striped(degrees))}
             self.assertAlmostEqual(read[zone].growth_deg, off, delta=6, msg=f"painted at {degrees}")
 
