@@ -140,6 +140,9 @@ def paint_outlines(
     order = np.argsort(-counts, kind="stable").astype(np.int32)
     if tiles is not None:
         order = order[tiles.ravel()[order]]
+    if before is None:
+        # Where no mark lies, an image painted over itself stays as it is.
+        order = order[counts[order] > 0]
     full = 1.0 if image.dtype == np.float32 else 255.0
 
     lock = threading.Lock()
