@@ -101,6 +101,17 @@ class Mix(unittest.TestCase):
         few = self.told("mix", "--add", path, "--seen", ",".join(f"{v:.4f}" for v in now), "--tubes", "PW6,PR101-T")
         self.assertLessEqual(set(few["add"]), {"PW6", "PR101-T"})
 
+    def test_a_wet_pile_goes_by_what_it_dries_to(self):
+        """Black in oil sinks in and looks lighter: wet it may look darker than what is wanted."""
+        parts = {"PBk9": 1}
+        dry = plain_lab(parts.items())
+        path = self.pile({"parts": parts, "want": [float(v) for v in dry]})
+        wet = [dry[0] - 1.0, dry[1], dry[2]]
+        made = self.told("mix", "--add", path, "--seen", ",".join(f"{v:.4f}" for v in wet), "--wet")
+        self.assertGreater(made["dries_to"][0], wet[0])
+        self.assertEqual(made["dries_to"][1:], [round(float(v), 3) for v in dry[1:]])
+        self.fails("mix", "--lab", "50,0,0", "--wet", words="Only a pile")
+
     def test_wrong_use(self):
         pile = self.pile({"parts": {"PW6": 1}, "want": [90, 0, 0]})
         for args, words in (

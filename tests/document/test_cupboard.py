@@ -166,6 +166,36 @@ class Edits(unittest.TestCase):
         said = edits.look_at_pile(made, key, weak, "words").mixes.learned()
         self.assertGreater(next(one.taken for one in said if one.id == "PBr7-BS"), learned["PBr7-BS"].taken)
 
+    def test_a_dab_seen_wet_and_dry_teaches_how_its_tubes_dry(self):
+        made = replace(
+            self.project,
+            mixes=replace(
+                self.project.mixes, tubes=tuple(replace(t, system="acrylic") for t in self.project.mixes.tubes)
+            ),
+        )
+        made, key = edits.start_pile(made, "fox", (50.0, 20.0, 30.0), PARTS, 6.0)
+        wet = edits.look_at_pile(made, key, (53.0, 20.0, 30.0), wet=True)
+        sight = wet.mixes.pile(key).sights[-1]
+        # It goes by what it will dry to.
+        self.assertEqual(sight.wet, (53.0, 20.0, 30.0))
+        self.assertAlmostEqual(sight.seen[0], 53 - 3.5, delta=0.1)
+        self.assertEqual(wet.mixes.dabs(), ())
+        dry = edits.look_at_pile(wet, key, (46.0, 21.0, 30.0))
+        (dab,) = dry.mixes.dabs()
+        self.assertEqual((dab.parts, dab.wet, dab.dry), (PARTS, (53.0, 20.0, 30.0), (46.0, 21.0, 30.0)))
+        learned = {one.id: one for one in dry.mixes.learned()}
+        self.assertLess(learned["PW6"].dries[0], -1)
+        self.assertEqual(learned["PW6"].dabs, 1)
+        # A look in words is no pair to a measured one, nor a dry look after paint was added.
+        self.assertEqual(edits.look_at_pile(wet, key, (46.0, 21.0, 30.0), "words").mixes.dabs(), ())
+        added = edits.add_to_pile(wet, key, (("PW6", 1.0),))
+        self.assertEqual(edits.look_at_pile(added, key, (55.0, 15.0, 22.0)).mixes.dabs(), ())
+        back = archive.from_bytes(archive.to_bytes(dry), "x")
+        self.assertEqual(back.mixes, dry.mixes)
+        scraped = edits.scrape_pile(dry, key)
+        self.assertEqual({one.id: one.dries for one in scraped.mixes.tubes}["PW6"], learned["PW6"].dries)
+        self.assertEqual(archive.from_bytes(archive.to_bytes(scraped), "x").mixes, scraped.mixes)
+
     def test_saved_and_opened_again(self):
         made, key = edits.start_pile(edits.add_own_tube(self.project, OLIVE), "fox", (50.0, 20.0, 30.0), PARTS, 6.0)
         made = edits.set_mixes(

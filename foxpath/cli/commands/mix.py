@@ -28,6 +28,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--film", type=float, metavar="UM", help="thickness of that film, micrometres")
     parser.add_argument("--add", metavar="PILE.json", help='a mixed pile: {"parts": {ID: n, ...}, "want": [L, a, b]}')
     parser.add_argument("--seen", metavar="L,a,b", help="what that pile looks like")
+    parser.add_argument("--wet", action="store_true", help="it was looked at wet: it goes by what it will dry to")
 
 
 def run(args: argparse.Namespace) -> int:
@@ -43,6 +44,8 @@ def run(args: argparse.Namespace) -> int:
         )
     if (args.add is None) != (args.seen is None):
         raise InputError("A correction needs the pile and what it looks like.", "Give --add PILE.json --seen L,a,b.")
+    if args.wet and args.add is None:
+        raise InputError("Only a pile that was looked at is wet.", "Give --add PILE.json --seen L,a,b --wet.")
     kept = _kept(args.tubes)
     told = _added(args, kept) if args.add is not None else _mixed(args, Rack(_tubes(kept), FINISHES[args.finish]))
     print(json.dumps(told, ensure_ascii=False))
@@ -145,7 +148,10 @@ def _veiled(args: argparse.Namespace, rack: Any, target: Any) -> dict[str, Any]:
 
 
 def _added(args: argparse.Namespace, kept: Any) -> dict[str, Any]:
+    import numpy as np
+
     from foxpath.core.mixes.adding import addition
+    from foxpath.core.mixes.dried import when_dry
     from foxpath.core.mixes.learning import Look, learn
     from foxpath.core.mixes.optics import FINISHES
     from foxpath.core.mixes.recipe import Rack
@@ -159,12 +165,17 @@ def _added(args: argparse.Namespace, kept: Any) -> dict[str, Any]:
     shown = FINISHES[args.finish]
     base = Rack(_tubes(every), shown)
     base.parts(parts)
+    wet = seen
+    if args.wet:
+        seen = np.array(when_dry(every, tuple(parts.items()), (float(wet[0]), float(wet[1]), float(wet[2]))))
     learned = learn(every, base, [Look(tuple(parts.items()), (float(seen[0]), float(seen[1]), float(seen[2])))])
     rack = Rack(_tubes(learned), shown)
     pile = rack.parts(parts)
     usable = [tube in have for tube in rack.ids]
     step = addition(rack, pile, want, shift=seen - rack.lab(pile), usable=usable)
+    told = {"dries_to": _rounded(seen)} if args.wet else {}
     return {
+        **told,
         "add": dict(step.added),
         "grows": round(step.grows, 4),
         "lab": _rounded(step.lab),

@@ -131,3 +131,42 @@ def _wiped(before: F64, now: F64, away: float) -> bool:
 
 def _along(cost: F64, order: Sequence[int]) -> float:
     return float(sum(cost[a, b] for a, b in zip(order, order[1:], strict=False)))
+
+
+APART_L, MOST_BRUSHES = 14.0, 3
+"""L* between neighbours from which two piles are not taken up with one brush, and how many brushes a hand keeps sorted."""
+BRUSH_NAMES = ("the dark brush", "the next lighter", "a clean one")
+"""As a hand keeps them: what is light is laid with a brush that has been in nothing else."""
+
+
+def by_value(lights: Sequence[float]) -> tuple[tuple[int, ...], ...]:
+    """Return which colours of a pass share a brush, dark to light: parted where values lie farthest apart.
+
+    Parameters
+    ----------
+    lights : sequence of float
+        L* of its piles.
+
+    Returns
+    -------
+    tuple of tuple of int
+        Places in `lights`, `MOST_BRUSHES` groups at most. Crisp whites are never on a brush with anything else.
+    """
+    order = sorted(range(len(lights)), key=lambda k: lights[k])
+    gaps = [(lights[b] - lights[a], number) for number, (a, b) in enumerate(zip(order, order[1:], strict=False), 1)]
+    white = next((n for n, k in enumerate(order) if lights[k] >= CRISP), 0)
+    cuts = {white} if white else set()
+    for gap, number in sorted(gaps, reverse=True):
+        if gap >= APART_L and len(cuts) < MOST_BRUSHES - 1:
+            cuts.add(number)
+    edges = [0, *sorted(cuts), len(order)]
+    return tuple(tuple(order[a:b]) for a, b in zip(edges, edges[1:], strict=False) if b > a)
+
+
+def brushes_words(groups: Sequence[Sequence[str]]) -> str:
+    """Name the brushes of a pass by value, each with its piles; nothing where one brush serves."""
+    if not 1 < len(groups) <= MOST_BRUSHES:
+        return ""
+    names = (*BRUSH_NAMES[: len(groups) - 1], BRUSH_NAMES[-1])
+    said = [f"{name} for {', '.join(group)}" for name, group in zip(names, groups, strict=True)]
+    return f"{('Two', 'Three')[len(groups) - 2]} by value: {'; '.join(said)}."

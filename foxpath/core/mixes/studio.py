@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from foxpath.core.errors import InputError
 from foxpath.core.mixes.amounts import MEDIUMS
+from foxpath.core.mixes.dried import Dab, learn_dried, when_dry
 from foxpath.core.mixes.learning import Look, learn
 from foxpath.core.mixes.optics import FINISHES
 from foxpath.core.mixes.recipe import EVER_TUBES, Limits, Rack
@@ -30,13 +31,20 @@ class Sight:
     parts : Parts
         What lay in it.
     seen : (L*, a*, b*)
+        What it looks like dry; reckoned where the dab was wet.
     how : str
         "measured" or "words".
+    wet : (L*, a*, b*) or None
+        What it looked like wet; None where it was looked at dry alone.
+    dried : bool
+        The dab was looked at again when it had dried.
     """
 
     parts: Parts
     seen: Triple
     how: str = "measured"
+    wet: Triple | None = None
+    dried: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +81,10 @@ class MixedPile:
     def settled(self) -> bool:
         """Whether it was looked at after the last addition."""
         return bool(self.sights) and self.sights[-1].parts == self.parts
+
+    def earlier(self) -> tuple[Sight, ...]:
+        """Return the looks at it as it lay before: with other parts."""
+        return tuple(one for one in self.sights if one.parts != self.parts)
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,11 +146,21 @@ class Mixes:
 
     def learned(self) -> tuple[KeptTube, ...]:
         """Return the cupboard with what this painting's looks teach."""
+        tubes = learn_dried(self.tubes, self.dabs())
         looks = self.looks()
-        here = tubes_of(self.tubes)
+        here = tubes_of(tubes)
         if not looks or not here:
-            return self.tubes
-        return learn(self.tubes, Rack(here, self.shown), looks)
+            return tubes
+        return learn(tubes, Rack(here, self.shown), looks)
+
+    def dabs(self) -> tuple[Dab, ...]:
+        """Return every dab that was measured wet, and again dry."""
+        return tuple(
+            Dab(sight.parts, sight.wet, sight.seen)
+            for pile in self.mixed
+            for sight in pile.sights
+            if sight.wet is not None and sight.dried and sight.how == "measured"
+        )
 
     def looks(self) -> tuple[Look, ...]:
         """Return every look at a real pile."""
@@ -152,6 +174,16 @@ class Mixes:
         """Return what recipes from a rack may be."""
         alone = tuple(not tube.black for tube in rack.tubes) if self.black == "mixed" else ()
         return Limits(self.most, alone)
+
+
+def sight_of(mixes: Mixes, pile: MixedPile, seen: Triple, how: str, *, wet: bool) -> Sight:
+    """Return a look at a pile as it lies now, wet or dry; of a wet one it is reckoned what it dries to."""
+    if wet:
+        return Sight(pile.parts, when_dry(mixes.learned(), pile.parts, seen), how, seen)
+    # Words mean little beside a measure: only like looks are a pair.
+    before = next((one for one in pile.sights if one.parts == pile.parts and one.how == how), None)
+    was = before.wet if before is not None else None
+    return Sight(pile.parts, seen, how, was, was is not None)
 
 
 WORDS_SURE = 0.15

@@ -87,6 +87,10 @@ class KeptTube:
         How many looks that rests on.
     system : str
         The paint system of a tube of the table.
+    dries : (L*, a*, b*)
+        By how much more than is typical its colour changes as it dries, learned from dabs (`dried`).
+    dabs : int
+        How many dabs that rests on.
     """
 
     id: str
@@ -96,6 +100,8 @@ class KeptTube:
     thrown: float = 1.0
     looks: int = 0
     system: str = "oil"
+    dries: Triple = (0.0, 0.0, 0.0)
+    dabs: int = 0
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -8,6 +8,7 @@ from foxpath.core.arrays import F64
 from foxpath.core.cautions import SOLVENT, pigment_cautions
 from foxpath.core.colour import rgb8_from_lab
 from foxpath.core.mixes.amounts import bead_cm
+from foxpath.core.mixes.dried import wet_for
 from foxpath.core.mixes.palette import MOTHER, Pile
 from foxpath.core.mixes.reach import lacking_words
 from foxpath.core.mixes.recipe import Rack
@@ -67,7 +68,7 @@ def mixes_fields(project: Project, close: MixesClose) -> dict[str, Any]:
 
 
 def _pile_fields(project: Project, close: MixesClose, number: int, pile: Pile) -> dict[str, Any]:
-    note, zones = close.notes[pile.key], project.back_to_front()
+    note, zones, mixes = close.notes[pile.key], project.back_to_front(), project.mixes
     mediums = dict(close.mediums)
     recipe, whole = pile.recipe, pile.recipe.whole
     lacks = note.lacks
@@ -77,6 +78,7 @@ def _pile_fields(project: Project, close: MixesClose, number: int, pile: Pile) -
         "name": pile.name,
         "target_lab": [round(v, 3) for v in recipe.target],
         "lab": [round(v, 3) for v in recipe.lab],
+        "wet_lab": [round(v, 3) for v in wet_for(mixes.learned(), recipe.parts, pile.lab)],
         "value_step": step_of(recipe.lab[0]),
         "de00": round(recipe.away, 3),
         "mixed": pile.held,

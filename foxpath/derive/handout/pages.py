@@ -23,7 +23,7 @@ from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.lengths.field import lengths_of
 from foxpath.derive.lengths.hanging import fringes_of
 from foxpath.derive.mixes.palette import palette_of
-from foxpath.derive.mixes.ready import ReadyPile, ready_for, ready_words
+from foxpath.derive.mixes.ready import ReadyPile, ready_for, ready_words, sorted_words
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of, turns_of_work
 from foxpath.derive.passes.plan import passes_of
@@ -240,7 +240,8 @@ def cards_of(told: Told) -> tuple[Card, ...]:
             ready = ready_for(palette, plan.role.key, index) if index is not None else ()
             numbers = ", ".join(str(one.number) for one in ready)
             made.append(f"{sentence} Piles {numbers}." if numbers else sentence)
-        return tuple(made)
+        brushes = sorted_words(ready_for(palette, plan.role.key))
+        return (*made, f"Brushes: {brushes[0].lower()}{brushes[1:]}") if brushes else tuple(made)
 
     return tuple(
         Card(

@@ -18,7 +18,7 @@ from foxpath.derive.lengths.feathers import feathered, feathers_of
 from foxpath.derive.lengths.markings import is_marking, markings_of
 from foxpath.derive.mixes.films import mix_of
 from foxpath.derive.mixes.palette import palette_of
-from foxpath.derive.mixes.ready import ready_for
+from foxpath.derive.mixes.ready import ready_for, sorted_brushes
 from foxpath.derive.passes.cards import pass_cards
 from foxpath.derive.passes.laying import laying_of, turns_of_work
 from foxpath.derive.passes.plan import passes_of
@@ -334,6 +334,9 @@ def passes(told: Told) -> dict[str, Any]:
                 "piles": [
                     {"pile": ready.key, "number": ready.number, "name": ready.name, "ml": round(ready.ml, 2)}
                     for ready in ready_for(palette, one.plan.role.key)
+                ],
+                "brushes_by_value": [
+                    [ready.key for ready in group] for group in sorted_brushes(ready_for(palette, one.plan.role.key))
                 ],
                 "decided": list(one.plan.edit.decided()),
                 "cards": list(pass_cards(results, project, one.plan)),

@@ -9,6 +9,7 @@ from foxpath.core.colour import difference
 from foxpath.core.findings import Finding
 from foxpath.core.mixes.amounts import Medium, keeping_words, medium_for, open_days, runs_out
 from foxpath.core.mixes.budget import Budget, reach_table, spent
+from foxpath.core.mixes.dried import ACRYLIC, system_of, typical
 from foxpath.core.mixes.palette import OUT, Palette, Pile, from_pile
 from foxpath.core.mixes.reach import Missing, deepest, gamut, lacking_words, missing
 from foxpath.core.mixes.recipe import Rack
@@ -16,7 +17,7 @@ from foxpath.core.mixes.strings import Black, Opposites, black_leaning, blacks, 
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.passes import PassPlan
 from foxpath.core.reporting import SILENT, Progress
-from foxpath.core.units import percent
+from foxpath.core.units import count_words, percent
 from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.palette import palette_of, rack_of
 from foxpath.derive.passes.plan import passes_of
@@ -330,16 +331,25 @@ def _findings(
                 first.key,
             )
         )
-    if any(tube.system in ("acrylic", "slow acrylic") for tube in rack.tubes):
-        found.append(
-            Finding(
-                "note",
-                "Acrylic dries darker.",
-                "typically by 2 to 4 L*, most in middle tones · judge a dab that has dried, and mix a little lighter",
-                "mixes",
-            )
-        )
+    if any(tube.system in ACRYLIC for tube in rack.tubes):
+        found.append(_dries_darker(project))
     return found
+
+
+def _dries_darker(project: Project) -> Finding:
+    mine = [one for one in project.mixes.learned() if one.here and one.dabs and system_of(one) in ACRYLIC]
+    seen = sum(one.dabs for one in mine)
+    if seen:
+        away = sum(one.dabs * (typical("acrylic", MIDDLE) + one.dries[0]) for one in mine) / seen
+        way = "darker" if away < 0 else "lighter"
+        rests = f"by {abs(away):.1f} L* in middle tones, seen on {count_words(seen, 'dab')}"
+        return Finding("note", f"Your acrylic dries {way}.", f"{rests} · mix wet what Mixes says for wet", "mixes")
+    why = "typically by 2 to 4 L*, most in middle tones · look at a dab wet and dry, and Mixes learns it"
+    return Finding("note", "Acrylic dries darker.", why, "mixes")
+
+
+MIDDLE = 50.0
+"""L* of a middle tone."""
 
 
 def _short_studio(rack: Rack) -> list[Finding]:

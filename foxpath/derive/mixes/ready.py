@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from foxpath.core.mixes.chain import brushes_words, by_value
 from foxpath.core.mixes.palette import Palette
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words
@@ -51,6 +52,25 @@ def ready_words(piles: tuple[ReadyPile, ...], most: int = 4) -> str:
     said = [f"{one.number} {one.name} {one.ml:.1f} mL" for one in piles[:most]]
     left = len(piles) - most
     return ", ".join(said) + (f", {count_words(left, 'pile')} more" if left > 0 else "")
+
+
+MOST_NAMED = 4
+"""Piles of one brush that are named."""
+
+
+def sorted_brushes(piles: tuple[ReadyPile, ...]) -> tuple[tuple[ReadyPile, ...], ...]:
+    """Return which piles of a pass share a brush, dark to light."""
+    return tuple(tuple(piles[k] for k in group) for group in by_value([one.lab[0] for one in piles]))
+
+
+def sorted_words(piles: tuple[ReadyPile, ...]) -> str:
+    """Say how many brushes to keep apart by value in a pass, and for which piles; nothing where one serves."""
+    named = []
+    for group in sorted_brushes(piles):
+        left = len(group) - MOST_NAMED
+        more = [f"{left} more"] if left > 0 else []
+        named.append([*(f"{one.number} {one.name}" for one in group[:MOST_NAMED]), *more])
+    return brushes_words(named)
 
 
 @dataclass(frozen=True, slots=True)

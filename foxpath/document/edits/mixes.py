@@ -6,7 +6,7 @@ from typing import Any
 
 from foxpath.core.errors import InputError
 from foxpath.core.mixes.recipe import check_target
-from foxpath.core.mixes.studio import MixedPile, Mixes, Parts, Sight, check_studio
+from foxpath.core.mixes.studio import MixedPile, Mixes, Parts, check_studio, sight_of
 from foxpath.core.mixes.tubes import KeptTube, OwnTube, Triple, check_swatches, table
 from foxpath.core.text import sound_text
 from foxpath.document.model import Project
@@ -91,12 +91,17 @@ def start_pile(
     return _with(project, mixed=(*project.mixes.mixed, pile)), pile_id
 
 
-def look_at_pile(project: Project, pile_id: str, seen: Triple, how: str = "measured") -> Project:
-    """Note what a pile looks like. Raises `InputError` for what is no colour."""
+def look_at_pile(project: Project, pile_id: str, seen: Triple, how: str = "measured", *, wet: bool = False) -> Project:
+    """Note what a pile looks like, `wet` or dry; a dry look at a dab that was seen wet tells how its paint dries.
+
+    Raises
+    ------
+    InputError
+        For what is no colour.
+    """
     check_target(_array(seen))
     pile = _pile(project, pile_id)
-    sights = tuple(one for one in pile.sights if one.parts != pile.parts)
-    return _changed(project, replace(pile, sights=(*sights, Sight(pile.parts, seen, how))))
+    return _changed(project, replace(pile, sights=(*pile.earlier(), sight_of(project.mixes, pile, seen, how, wet=wet))))
 
 
 def add_to_pile(project: Project, pile_id: str, added: Parts, *, halve: bool = False) -> Project:

@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from dataclasses import replace
 from unittest import mock
 
 import numpy as np
@@ -84,6 +85,34 @@ class Piles(MixesCase):
         self.stop.loop.acts.clicked.emit("added")
         self.planned()
         self.assertEqual(self.project.mixes.mixed[0].sights[0].how, "measured")
+
+    def test_a_dab_is_looked_at_wet_and_again_dry(self):
+        tubes = tuple(replace(one, system="acrylic") for one in self.project.mixes.tubes)
+        self.session.edit(lambda p: edits.take_tubes(p, tubes), "acrylic")
+        self.planned()
+        self.stop.mix(next(one for one in self.stop.close.palette.piles if 40 < one.lab[0] < 70 and not one.held))
+        self.planned()
+        mixed = self.project.mixes.mixed[0]
+        loop = self.stop.loop
+        self.assertTrue(loop.wet)
+        self.assertRegex(loop.says.words, r"It dries [34] L\* darker \(typical\)")
+        # Wet it looks just as it is wanted: dry it will be too dark.
+        loop.typed.taken.emit(", ".join(f"{v:.2f}" for v in mixed.want))
+        self.assertIn("So add", loop.says.words)
+        loop.acts.clicked.emit("right")
+        self.planned()
+        self.assertEqual(self.project.mixes.dabs(), ())
+        loop.state._take(1)
+        self.assertFalse(loop.wet)
+        self.assertNotIn("It dries", loop.says.words)
+        loop.typed.taken.emit(", ".join(f"{v:.2f}" for v in np.array(mixed.want) - (6.0, 0, 0)))
+        loop.acts.clicked.emit("right")
+        self.planned()
+        (dab,) = self.project.mixes.dabs()
+        self.assertAlmostEqual(dab.dry[0] - dab.wet[0], -6.0, delta=0.02)
+        self.assertIn("Your acrylic dries darker.", [one.says for one in self.stop.close.findings])
+        loop.state._take(0)
+        self.assertRegex(loop.says.words, r"It dries [3-6] L\* darker.*seen on")
 
     def test_wrapped_scraped_and_chosen(self):
         self.stop.mix(self.pile())

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.errors import InputError
 from foxpath.core.mixes.adding import EQUAL, Addition, addition
 from foxpath.core.mixes.amounts import BEAD_MM, bead_cm
+from foxpath.core.mixes.dried import drying_words
 from foxpath.core.mixes.learning import seen_in_words
 from foxpath.core.mixes.palette import Palette, Pile
 from foxpath.core.mixes.recipe import Rack
@@ -112,8 +113,8 @@ class LoopPanel(QWidget):
 
     added = Signal(object, object, str)
     """What the pile looks like, the addition, and how it was looked at."""
-    right = Signal()
-    """It is right as it is."""
+    right = Signal(object, str)
+    """It is right as it is: what it looks like, None where it was not measured, and how it was looked at."""
     photograph = Signal()
     """It is to be read from a photograph."""
     refused = Signal(str)
@@ -124,6 +125,7 @@ class LoopPanel(QWidget):
         self.light = Choice([("-1", "darker"), ("0", "same"), ("1", "lighter")], "is the pile darker or lighter")
         self.red = Choice([("-1", "greener"), ("0", "same"), ("1", "redder")], "is the pile greener or redder")
         self.yellow = Choice([("-1", "bluer"), ("0", "same"), ("1", "yellower")], "is the pile bluer or yellower")
+        self.state = Choice([("wet", "still wet"), ("dry", "has dried")], "is the dab wet or dry")
         self.typed = Field("what the pile looks like, L*, a*, b*")
         self.typed.setPlaceholderText("or measured: L*, a*, b*")
         self.typed.taken.connect(self._type)
@@ -132,7 +134,8 @@ class LoopPanel(QWidget):
         self.acts.clicked.connect(self._act)
         for row in (self.light, self.red, self.yellow):
             row.chosen.connect(self._word)
-        stack(self, self.head, self.light, self.red, self.yellow, self.typed, self.says, self.acts)
+        self.state.chosen.connect(self._wetted)
+        stack(self, self.head, self.state, self.light, self.red, self.yellow, self.typed, self.says, self.acts)
         self._pile: MixedPile | None = None
         self._mixes: Mixes | None = None
         self._seen: Triple | None = None
@@ -152,6 +155,7 @@ class LoopPanel(QWidget):
             for row in (self.light, self.red, self.yellow):
                 row.set_value("0")
             self.typed.show_words("")
+            self.state.set_value("wet")
             self._tell()
         looks = ("first", "second", "third", "fourth", "fifth")
         count = len(pile.sights)
@@ -173,6 +177,17 @@ class LoopPanel(QWidget):
         self.typed.show_words("")
         self._work()
 
+    @property
+    def wet(self) -> bool:
+        """Whether the dab that is looked at is still wet."""
+        return self.state.value != "dry"
+
+    def _wetted(self, _: str) -> None:
+        if self._seen is not None:
+            self._work()
+        else:
+            self._tell()
+
     def _type(self, text: str) -> None:
         if not text.strip():
             return
@@ -185,7 +200,7 @@ class LoopPanel(QWidget):
         """Work out the addition with the tubes as this look teaches them."""
         if self._pile is None or self._mixes is None or self._seen is None:
             return
-        self._step = step_for(self._mixes, self._pile, self._seen, self._how)
+        self._step = step_for(self._mixes, self._pile, self._seen, self._how, wet=self.wet)
         self._tell()
 
     def _tell(self) -> None:
@@ -194,7 +209,11 @@ class LoopPanel(QWidget):
         if pile is None:
             return
         if self._seen is None:
-            self.says.set_words("Lay a dab beside the target and squint. How is the pile against it?")
+            ask = "Lay a dab beside the target and squint. How is the pile against it?"
+            tubes = self._mixes.learned() if self._mixes is not None and self.wet else ()
+            self.says.set_words(
+                " ".join(filter(None, (ask, drying_words(tubes, pile.parts, pile.want) if tubes else "")))
+            )
         elif step is None:
             self.says.set_words("Its tubes are not in the studio: put them there, or mix it anew.")
         elif not step.added:
@@ -223,22 +242,25 @@ class LoopPanel(QWidget):
 
     def _act(self, key: str) -> None:
         if key == "right":
-            self.right.emit()
+            measured = self._seen if self._how == "measured" else None
+            self.right.emit(measured, "words" if measured is None else "measured")
         elif key == "photo":
             self.photograph.emit()
         elif self._step is not None and self._seen is not None:
             self.added.emit(self._seen, self._step, self._how)
 
 
-def step_for(mixes: Mixes, pile: MixedPile, seen: Triple, how: str) -> Addition | None:
-    """Return the smallest addition for a pile that looks so, after learning from the look; None where its tubes are not at hand."""
+def step_for(mixes: Mixes, pile: MixedPile, seen: Triple, how: str, *, wet: bool = False) -> Addition | None:
+    """Return the smallest addition for a pile that looks so, after learning from the look; None where its tubes are not at hand.
+
+    A pile that is looked at `wet` goes by what it will dry to.
+    """
     from dataclasses import replace
 
-    from foxpath.core.mixes.studio import Sight, allowed
+    from foxpath.core.mixes.studio import allowed, sight_of
 
-    looked = replace(
-        pile, sights=(*(one for one in pile.sights if one.parts != pile.parts), Sight(pile.parts, seen, how))
-    )
+    sight = sight_of(mixes, pile, seen, how, wet=wet)
+    looked = replace(pile, sights=(*pile.earlier(), sight))
     after = replace(mixes, mixed=tuple(looked if one.id == pile.id else one for one in mixes.mixed))
     tubes = tubes_of(after.learned())
     if not tubes or any(key not in {t.id for t in tubes} for key, _ in pile.parts):
@@ -250,6 +272,6 @@ def step_for(mixes: Mixes, pile: MixedPile, seen: Triple, how: str) -> Addition 
         rack,
         parts,
         np.array(pile.want),
-        shift=np.array(seen) - rack.lab(parts),
+        shift=np.array(sight.seen) - rack.lab(parts),
         usable=[key in may for key in rack.ids],
     )

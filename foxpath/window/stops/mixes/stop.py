@@ -312,18 +312,22 @@ class MixesStop(Stop):
         if pile is None:
             return
 
+        wet = self.loop.wet
+
         def corrected(p: Project) -> Project:
-            looked = edits.look_at_pile(p, pile.key, seen, how)
+            looked = edits.look_at_pile(p, pile.key, seen, how, wet=wet)
             return edits.add_to_pile(looked, pile.key, step.added, halve=step.halve)
 
         self.session.edit(corrected, f"correct {pile.name}")
 
-    def _right(self) -> None:
+    def _right(self, seen: Triple | None, how: str) -> None:
         pile = self.chosen_pile()
         project = self.session.project
         mine = project.mixes.pile(pile.key) if project is not None and pile is not None else None
         if mine is not None:
-            self.session.edit(lambda p: edits.look_at_pile(p, mine.id, mine.want, "words"), f"{mine.name} is right")
+            # What is right in words is right as it will be.
+            looks, wet = seen or mine.want, self.loop.wet and seen is not None
+            self.session.edit(lambda p: edits.look_at_pile(p, mine.id, looks, how, wet=wet), f"{mine.name} is right")
 
     def _photograph(self) -> None:
         name, _ = QFileDialog.getOpenFileName(None, "A dab beside a grey card", "", PICTURES)

@@ -162,6 +162,10 @@ class StudioPage(QWidget):
         real = learned[one.id]
         if real.looks:
             said += f" Learned from {count_words(real.looks, 'look')}: {real.taken:.2f} times as strong as typical."
+        if real.dabs:
+            way = "darker" if real.dries[0] < 0 else "lighter"
+            dabs = count_words(real.dabs, "dab")
+            said += f" Seen dry on {dabs}: {abs(real.dries[0]):.1f} L* {way} than is typical."
         if tube.hazard:
             said += f" Label: {tube.hazard}."
         self.about.set_words(said)

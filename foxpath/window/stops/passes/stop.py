@@ -15,7 +15,7 @@ from foxpath.core.passes.plan import OF_PART
 from foxpath.core.passes.words import medium_parts
 from foxpath.core.passes.working import areas_words
 from foxpath.core.units import count_words, duration_words, grouped, mm_words, percent
-from foxpath.derive.mixes.ready import PlanPiles, ready_for
+from foxpath.derive.mixes.ready import PlanPiles, ready_for, sorted_words
 from foxpath.derive.passes.laying import turns_of_work
 from foxpath.derive.pictures import study_of
 from foxpath.derive.subjects import PASSES
@@ -391,7 +391,8 @@ class PassesStop(Stop):
         self.paint_panel.show_pass(plan, self.session.rehearsal.colours.get(plan.role.key, ()))
         self._ask_piles(project)
         known = self._palette is not None and self._palette[0] is project
-        self.paint_panel.show_piles(ready_for(self._palette[1], plan.role.key) if known and self._palette else ())
+        piles = ready_for(self._palette[1], plan.role.key) if known and self._palette else ()
+        self.paint_panel.show_piles(piles)
         self.time.show_pass(project, plan)
         self._refresh_part(plan)
         names = [f"{k + 1} {readings.zones[k].name.lower()}" for k in plan.zones]
@@ -404,7 +405,7 @@ class PassesStop(Stop):
         self.work.set_words(". ".join(said) + "." if said else "")
         self.work_head.setVisible(bool(said))
         self.work.setVisible(bool(said))
-        self.brushes.set_words(brush_words(plan))
+        self.brushes.set_words(" ".join(filter(None, (brush_words(plan), sorted_words(piles)))))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))
         cards = readings.close(PASSES).cards.get(plan.role.key, ())
