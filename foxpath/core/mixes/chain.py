@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import combinations, pairwise
 
 import numpy as np
 
@@ -133,14 +134,14 @@ def _along(cost: F64, order: Sequence[int]) -> float:
     return float(sum(cost[a, b] for a, b in zip(order, order[1:], strict=False)))
 
 
-APART_L, MOST_BRUSHES = 14.0, 3
-"""L* between neighbours from which two piles are not taken up with one brush, and how many brushes a hand keeps sorted."""
-BRUSH_NAMES = ("the dark brush", "the next lighter", "a clean one")
+ONE_BRUSH, TWO_BRUSHES = 14.0, 34.0
+"""L* from the darkest to the lightest pile of a pass that one brush, and that two, can hold apart; beyond it takes three."""
+BRUSH_NAMES = {2: ("the darker brush", "a clean one"), 3: ("the darkest brush", "the next lighter", "a clean one")}
 """As a hand keeps them: what is light is laid with a brush that has been in nothing else."""
 
 
 def by_value(lights: Sequence[float]) -> tuple[tuple[int, ...], ...]:
-    """Return which colours of a pass share a brush, dark to light: parted where values lie farthest apart.
+    """Return which colours of a pass share a brush, dark to light: those are together that differ least.
 
     Parameters
     ----------
@@ -150,23 +151,35 @@ def by_value(lights: Sequence[float]) -> tuple[tuple[int, ...], ...]:
     Returns
     -------
     tuple of tuple of int
-        Places in `lights`, `MOST_BRUSHES` groups at most. Crisp whites are never on a brush with anything else.
+        Places in `lights`, three groups at most. Crisp whites are never on a brush with anything else.
+
+    References
+    ----------
+    Fisher, W. D. (1958). On grouping for maximum homogeneity. J. Am. Stat. Assoc. 53, 789-798.
     """
     order = sorted(range(len(lights)), key=lambda k: lights[k])
-    gaps = [(lights[b] - lights[a], number) for number, (a, b) in enumerate(zip(order, order[1:], strict=False), 1)]
-    white = next((n for n, k in enumerate(order) if lights[k] >= CRISP), 0)
-    cuts = {white} if white else set()
-    for gap, number in sorted(gaps, reverse=True):
-        if gap >= APART_L and len(cuts) < MOST_BRUSHES - 1:
-            cuts.add(number)
-    edges = [0, *sorted(cuts), len(order)]
-    return tuple(tuple(order[a:b]) for a, b in zip(edges, edges[1:], strict=False) if b > a)
+    if not order:
+        return ()
+    rising = [lights[k] for k in order]
+    white = next((n for n, light in enumerate(rising) if light >= CRISP), 0)
+    wide = rising[-1] - rising[0]
+    wanted = 1 if wide < ONE_BRUSH else 2 if wide < TWO_BRUSHES else 3
+    count = max(min(wanted, len(order)), 2 if white else 1)
+    ways = [cuts for cuts in combinations(range(1, len(order)), count - 1) if not white or white in cuts]
+    cuts = min(ways, key=lambda cuts: _uneven(rising, cuts))
+    edges = (0, *cuts, len(order))
+    return tuple(tuple(order[a:b]) for a, b in pairwise(edges))
+
+
+def _uneven(rising: Sequence[float], cuts: Sequence[int]) -> float:
+    """Return the summed squares of values about the mean of their group."""
+    groups = [np.array(rising[a:b]) for a, b in pairwise((0, *cuts, len(rising)))]
+    return float(sum(((group - group.mean()) ** 2).sum() for group in groups))
 
 
 def brushes_words(groups: Sequence[Sequence[str]]) -> str:
     """Name the brushes of a pass by value, each with its piles; nothing where one brush serves."""
-    if not 1 < len(groups) <= MOST_BRUSHES:
+    if len(groups) not in BRUSH_NAMES:
         return ""
-    names = (*BRUSH_NAMES[: len(groups) - 1], BRUSH_NAMES[-1])
-    said = [f"{name} for {', '.join(group)}" for name, group in zip(names, groups, strict=True)]
+    said = [f"{name} for {', '.join(group)}" for name, group in zip(BRUSH_NAMES[len(groups)], groups, strict=True)]
     return f"{('Two', 'Three')[len(groups) - 2]} by value: {'; '.join(said)}."

@@ -139,7 +139,9 @@ def parts_words(parts: Sequence[tuple[str, float]], names: dict[str, str]) -> st
 
 
 def amount_words(n: float) -> str:
-    """Write parts as a hand takes them: ½, 1, 1½, 0.3."""
+    """Write parts as a hand takes them: ½, 1, 1½, 0.3; what is less than it can measure out is a trace."""
+    if 0 < n < 0.05:
+        return "a trace of"
     halves = round(n * 2)
     if abs(n * 2 - halves) < 1e-6:
         whole, half = divmod(halves, 2)

@@ -215,25 +215,27 @@ class Chains(unittest.TestCase):
 
 class Brushes(unittest.TestCase):
     def test_values_far_apart_are_laid_with_brushes_of_their_own(self):
-        self.assertEqual(chain.by_value([60, 22, 30, 64]), ((1, 2), (0, 3)))
-        # The widest gaps part them, three brushes at most.
-        self.assertEqual(chain.by_value([10, 30, 46, 62]), ((0,), (1, 2), (3,)))
+        self.assertEqual(chain.by_value([60, 30, 32, 62]), ((1, 2), (0, 3)))
+        self.assertEqual(chain.by_value([10, 34, 42, 62]), ((0,), (1, 2), (3,)))
         self.assertEqual(chain.by_value([40, 53, 45]), ((0, 2, 1),))
+        # A string without a gap is parted too, where its values bunch.
+        self.assertEqual(chain.by_value([22, 28, 33, 39, 50, 52, 56, 69, 81]), ((0, 1, 2, 3), (4, 5, 6), (7, 8)))
         self.assertEqual(chain.by_value([]), ())
-        edge = chain.APART_L
-        self.assertEqual(len(chain.by_value([20, 20 + edge])), 2)
-        self.assertEqual(len(chain.by_value([20, 19.9 + edge])), 1)
+        one, two = chain.ONE_BRUSH, chain.TWO_BRUSHES
+        self.assertEqual(
+            [len(chain.by_value([20, 27, 20 + wide])) for wide in (one - 1, one, two - 1, two)], [1, 2, 2, 3]
+        )
 
     def test_a_crisp_white_has_a_clean_brush_however_near_the_next_lies(self):
         self.assertEqual(chain.by_value([78, 84]), ((0,), (1,)))
         self.assertEqual(chain.by_value([84, 90]), ((0, 1),))
-        self.assertEqual(chain.by_value([20, 48, 70, 84]), ((0,), (1, 2), (3,)))
+        self.assertEqual(chain.by_value([20, 26, 80, 83]), ((0, 1), (2,), (3,)))
 
     def test_they_are_named(self):
         self.assertEqual(chain.brushes_words([["rust"]]), "")
         self.assertEqual(
             chain.brushes_words([["umber", "rust"], ["cream"]]),
-            "Two by value: the dark brush for umber, rust; a clean one for cream.",
+            "Two by value: the darker brush for umber, rust; a clean one for cream.",
         )
         self.assertIn("the next lighter for rust", chain.brushes_words([["umber"], ["rust"], ["cream"]]))
 

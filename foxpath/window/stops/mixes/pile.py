@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 from foxpath.core.errors import InputError
 from foxpath.core.mixes.adding import EQUAL, Addition, addition
 from foxpath.core.mixes.amounts import BEAD_MM, bead_cm
-from foxpath.core.mixes.dried import drying_words
+from foxpath.core.mixes.dried import SEEN, drying_words, when_dry
 from foxpath.core.mixes.learning import seen_in_words
 from foxpath.core.mixes.palette import Palette, Pile
 from foxpath.core.mixes.recipe import Rack
@@ -236,9 +236,17 @@ class LoopPanel(QWidget):
                 f"Too far: put half aside first ({pile.ml / 2:.1f} mL wasted), then add " if step.halve else "So add "
             )
             grows = f"; the pile grows {step.grows:.1f}-fold" if step.grows > 1.15 else ""
-            self.says.set_words(f"{first}{parts}{grows}. It will be {step.away:.1f} dE away.")
+            dry = self._dries_to()
+            self.says.set_words(f"{dry}{first}{parts}{grows}. It will be {step.away:.1f} dE away.")
             can.add("added")
         self.acts.show_only(can)
+
+    def _dries_to(self) -> str:
+        """Say what a measured wet pile is taken to dry to; nothing where it stays as it is."""
+        if self._pile is None or self._mixes is None or self._seen is None or self._how != "measured" or not self.wet:
+            return ""
+        dry = when_dry(self._mixes.learned(), self._pile.parts, self._seen)
+        return f"Dry that is L* {dry[0]:.0f}. " if abs(dry[0] - self._seen[0]) >= SEEN else ""
 
     def _act(self, key: str) -> None:
         if key == "right":

@@ -405,7 +405,7 @@ class PassesStop(Stop):
         self.work.set_words(". ".join(said) + "." if said else "")
         self.work_head.setVisible(bool(said))
         self.work.setVisible(bool(said))
-        self.brushes.set_words(" ".join(filter(None, (brush_words(plan), sorted_words(piles)))))
+        self.brushes.set_words(". ".join(filter(None, (brush_words(plan), sorted_words(piles)))))
         for ready in (self.brushes_head, self.brushes):
             ready.setVisible(bool(plan.brushes))
         cards = readings.close(PASSES).cards.get(plan.role.key, ())
