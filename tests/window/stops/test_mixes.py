@@ -13,6 +13,7 @@ from PySide6.QtTest import QTest
 from foxpath.core.errors import AppError
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.tubes import tubes_of
+from foxpath.derive.subjects import PASSES
 from foxpath.document import cupboard, edits
 from foxpath.window.picture.view import stepped_back
 from foxpath.window.stops.mixes.photo import DabDialog
@@ -242,6 +243,20 @@ class Pages(MixesCase):
         spots.wet.chosen.emit(wet)
         self.settle()
         self.assertEqual(spots.wet.value, wet)
+        # Without a chain of spots the parts of the pass are one, in the brush's order or in the order they are laid.
+        pile = next(one for one in self.stop.close.palette.piles if len(self.stop.close.notes[one.key].zones) > 1)
+        self.session.choose(pile=pile.key)
+        self.planned()
+        role = max(self.stop.close.notes[pile.key].needs, key=lambda need: need[1])[0]
+        plan = next(one for one in self.readings().of(PASSES).passes if one.role.key == role)
+        laid = [self.project.back_to_front()[k].name.lower() for k in plan.zones]
+        self.assertIn("part by part", spots.chain_head.note)
+        spots.acts.clicked.emit("mine")
+        shown = [row.name for row in spots.chain.rows]
+        self.assertEqual(shown, [name for name in laid if name in shown])
+        self.assertGreater(len(shown), 1)
+        spots.acts.clicked.emit("best")
+        self.assertEqual(sorted(row.name for row in spots.chain.rows), sorted(shown))
         for dx in (-40, 0, 40):
             QTest.mouseClick(
                 self.window.picture, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at + QPoint(dx, 5)

@@ -24,6 +24,10 @@ SURROUND = 18.0
 """C* that lies between an accent and what sets it off, at least."""
 
 
+Linked = tuple[str, Triple]
+"""A link of a chain: what it is called, and its colour."""
+
+
 class Swatches(QWidget):
     """Colours side by side on grey, each with a word below."""
 
@@ -70,7 +74,7 @@ class SpotsPage(QWidget):
         self.chain_head = Section("Chain on one brush", "")
         self.chain = Rows("spots in the brush's order")
         self.chain_words = Words("", 12.5)
-        self.acts = Buttons([("best", "Best order"), ("mine", "As I clicked"), ("clear", "Clear the chain")], 2)
+        self.acts = Buttons([("best", "Best order"), ("mine", "In my order"), ("clear", "Clear the chain")], 2)
         self.acts.clicked.connect(self._act)
         stack(
             self, self.head, self.swatches, self.near, self.wet_head, self.wet, self.wet_words, self.round_head,
@@ -82,15 +86,17 @@ class SpotsPage(QWidget):
         self._best = True
         self._close: MixesClose | None = None
 
-    def show_spot(self, project: Project, close: MixesClose, lab: Triple | None, chain: list[Triple]) -> None:
-        """Show a spot's colour, and the chain of spots in the order of one brush."""
+    def show_spot(
+        self, project: Project, close: MixesClose, lab: Triple | None, chain: list[Linked], of: str = ""
+    ) -> None:
+        """Show a spot's colour, and the chain of spots, or of the parts of a pass (`of`), in the order of one brush."""
         self.lab, self._close = lab, close
         rack, palette = close.rack, close.palette
         self.head.set_words("This spot", f"L* {lab[0]:.0f}" if lab is not None else "click the picture")
         for part in (self.wet_head, self.wet, self.wet_words):
             part.setVisible(lab is not None and bool(palette.piles))
         self._show_round(close)
-        self._show_chain(chain)
+        self._show_chain(chain, of)
         if lab is None or rack is None or not palette.piles:
             self.swatches.show_colours([])
             self.near.set_words("Click a spot of the small picture: the nearest pile is named, and what it lacks.")
@@ -157,19 +163,21 @@ class SpotsPage(QWidget):
         )
         self.round_words.set_words(f"Surround it with {against.name}, its nearest to an opposite.{enough}")
 
-    def _show_chain(self, chain: list[Triple]) -> None:
+    def _show_chain(self, chain: list[Linked], of: str) -> None:
         for part in (self.chain, self.chain_words, self.acts):
             part.setVisible(len(chain) > 1)
-        self.chain_head.set_words("Chain on one brush", "" if len(chain) > 1 else "Shift click spots")
+        note = of if len(chain) > 1 and of else "" if len(chain) > 1 else "Shift click spots"
+        self.chain_head.set_words("Chain on one brush", note)
         if len(chain) < 2:
             return
-        lab = np.array(chain)
+        self.acts.show_only({"best", "mine"} if of else {"best", "mine", "clear"})
+        lab = np.array([tone for _, tone in chain])
         start = int(np.argmin(lab[:, 0]))
         links = brush_chain(lab, start) if self._best else linked(lab, list(range(len(lab))))
         rows = [
             Row(
-                str(k), f"spot {one.place + 1}", "wipe" if one.wipe else "", f"L* {lab[one.place, 0]:.0f}",
-                swatch=hex_of(chain[one.place]),
+                str(k), chain[one.place][0], "wipe" if one.wipe else "", f"L* {lab[one.place, 0]:.0f}",
+                swatch=hex_of(chain[one.place][1]),
             )
             for k, one in enumerate(links)
         ]  # fmt: skip

@@ -16,6 +16,7 @@ from foxpath.core.mixes.words import alone_words, names_of, parts_words
 from foxpath.core.units import count_words, percent
 from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.reading import MixesClose, PileNote, out_of_reach, place_words
+from foxpath.derive.mixes.ready import ready_for
 from foxpath.derive.reference.seeing import spot_lab, spots_lab
 from foxpath.derive.subjects import MIXES, PASSES
 from foxpath.derive.zones.shapes import labels_of
@@ -33,7 +34,7 @@ from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.mixes.layers import LayersPage
 from foxpath.window.stops.mixes.photo import PICTURES, DabDialog
 from foxpath.window.stops.mixes.pile import LoopPanel, PileView
-from foxpath.window.stops.mixes.spots import SpotsPage
+from foxpath.window.stops.mixes.spots import Linked, SpotsPage
 from foxpath.window.stops.mixes.studio import StudioPage
 from foxpath.window.stops.mixes.tree import (
     TUBES_TALL,
@@ -48,6 +49,8 @@ from foxpath.window.stops.on_picture import Point
 
 PAGES = (("piles", "Piles"), ("tubes", "Tubes"), ("spots", "Spots"), ("layers", "Layers"))
 DIMMED = 165
+MOST_LINKS = 16
+"""Parts of a chain on one brush."""
 """How dark the picture is where the chosen pile does not go, of 255."""
 
 
@@ -144,7 +147,11 @@ class MixesStop(Stop):
         elif self._shown == "tubes":
             self.studio.show_project(project)
         elif self._shown == "spots":
-            self.spots.show_spot(project, close, self._spot_lab(project), self._chain(project))
+            spots, (parts, of) = self._chain(project), self._chain_of_parts(project)
+            several = len(spots) > 1
+            self.spots.show_spot(
+                project, close, self._spot_lab(project), spots if several else parts, "" if several else of
+            )
         else:
             self.layers.show_pile(project, close, self.chosen_pile())
 
@@ -362,14 +369,30 @@ class MixesStop(Stop):
             return None
         return float(lab[0]), float(lab[1]), float(lab[2])
 
-    def _chain(self, project: Project) -> list[Triple]:
+    def _chain(self, project: Project) -> list[Linked]:
         if not self.session.levels:
             return []
         return [
-            (float(lab[0]), float(lab[1]), float(lab[2]))
-            for lab in spots_lab(self.session.levels, project)
+            (f"spot {k}", (float(lab[0]), float(lab[1]), float(lab[2])))
+            for k, lab in enumerate(spots_lab(self.session.levels, project), 1)
             if lab is not None
         ]
+
+    def _chain_of_parts(self, project: Project) -> tuple[list[Linked], str]:
+        """Return the parts of the pass that takes most of the chosen pile, each with the pile it takes most of, and the pass in words."""
+        readings, pile = self.session.readings, self.chosen_pile()
+        note = self.close.notes.get(pile.key) if pile is not None else None
+        most = max(note.needs, key=lambda need: need[1])[0] if note is not None and note.needs else ""
+        passes = readings.of(PASSES).passes if readings is not None else ()
+        plan = next((one for one in passes if one.role.key == most), None)
+        if plan is None:
+            return [], ""
+        zones, found = project.back_to_front(), []
+        for index in plan.zones:
+            ready = ready_for(self.close.palette, plan.role.key, index)
+            if ready:
+                found.append((zones[index].name.lower(), ready[0].lab))
+        return found[:MOST_LINKS], f"{plan.role.name.lower()}, part by part"
 
     def press(self, at: Point, event: QMouseEvent) -> None:
         project = self.session.project
