@@ -210,6 +210,11 @@ EDITS: dict[str, Edit] = {
     "forget_log": with_(
         lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
     ),
+    "forget_learned, pace": with_(
+        lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)),
+        lambda p: edits.forget_learned(p, "pace"),
+    ),
+    "forget_learned, tubes": with_(_looked, lambda p: edits.forget_learned(p, "tubes")),
     "take_school": lambda p: edits.take_school(p, replace(schools()["one-sitting"], key="mine", name="Mine")),
     "add_eye": _eye_again,
     "mark_rim": lambda p: edits.mark_rim(

@@ -115,7 +115,18 @@ def write_notes(path: Path, notes: Sequence[DryNote]) -> None:
 def read_notes(path: Path) -> tuple[DryNote, ...]:
     """Read notes of drying. Raises `AppError` when the file cannot be read, is none, or is of a later version."""
     rows = shared.read_rows(path, "foxpath-drying", VERSION, "notes", MOST_NOTES, "dry_note")
-    return sound_days(Days(notes=tuple(from_fields(DryNote, one) for one in rows))).notes
+    return sound_notes([from_fields(DryNote, one) for one in rows])
+
+
+def sound_notes(notes: Sequence[DryNote]) -> tuple[DryNote, ...]:
+    """Return those of a file's notes that can be."""
+    return sound_days(Days(notes=tuple(notes))).notes
+
+
+def take_in(notes: Sequence[DryNote]) -> None:
+    """Put notes of a file that was shared into this one, those apart that it has. Raises `AppError`."""
+    have = list(read_notes(_place("drying"))) if _place("drying").exists() else []
+    write_notes(_place("drying"), [*have, *(one for one in dict.fromkeys(notes) if one not in have)])
 
 
 def _named(painting: str, note: DryNote) -> DryNote:

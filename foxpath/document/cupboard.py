@@ -6,6 +6,7 @@ JSON: ``{"format": "foxpath-cupboard", "version": 1, "tubes": [...]}``, each tub
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.mixes.tubes import USUAL, KeptTube, check_swatches, table
@@ -54,21 +55,27 @@ def read_cupboard(path: Path) -> tuple[KeptTube, ...]:
         When it cannot be read, is none, is empty, names a tube that is not known, has impossible swatches, or is of a later version.
     """
     rows = shared.read_rows(path, FORMAT, VERSION, "tubes", MOST, "tube")
+    found = sound_tubes(path.name, rows)
+    if not found:
+        raise AppError(f"{path.name} holds no tube.", "Choose another file.")
+    return found
+
+
+def sound_tubes(name: str, rows: Sequence[dict[str, Any]]) -> tuple[KeptTube, ...]:
+    """Return the tubes of a file's rows, each once; `name` is the file's. Raises `AppError` for what can be none."""
     found: dict[str, KeptTube] = {}
     for row in rows:
         one = from_fields(KeptTube, {key: value for key, value in row.items() if value is not None})
         if one.own is None and one.id not in table():
             raise AppError(
-                f"{path.name} names a tube “{one.id}” that is not known.",
+                f"{name} names a tube “{one.id}” that is not known.",
                 "Take it out of the file, or give its two swatches.",
             )
         if one.own is not None:
             try:
                 check_swatches(one.own)
             except InputError as failure:
-                raise AppError(f"{path.name}: {failure.message}", failure.hint) from None
+                raise AppError(f"{name}: {failure.message}", failure.hint) from None
             one = replace(one, own=replace(one.own, id=one.id))
         found[one.id] = one
-    if not found:
-        raise AppError(f"{path.name} holds no tube.", "Choose another file.")
     return tuple(found.values())

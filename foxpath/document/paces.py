@@ -4,8 +4,7 @@ JSON: ``{"format": "foxpath-pace", "version": 1, "logged": [...]}``, each as in 
 """
 
 import json
-from collections.abc import Callable
-from functools import cache
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -13,12 +12,14 @@ import fastjsonschema
 
 from foxpath.core.errors import AppError
 from foxpath.core.passes import Logged
-from foxpath.document import archive, library
+from foxpath.document import archive, library, shared
 from foxpath.document.convert import from_fields, to_fields
 from foxpath.document.model import Project
 
 FORMAT, VERSION = "foxpath-pace", 1
 MOST = 2000
+TAKEN_IN = "\u2192"
+"""Stands for the painting of passes that came from another file: no painting is called so."""
 MOST_BYTES = 1_000_000
 
 
@@ -40,8 +41,29 @@ def keep(project: Project) -> None:
     AppError
         When the file is damaged, or cannot be written.
     """
-    others = [one for one in _read() if one.get("painting") != project.name]
-    kept = [*others, *({"painting": project.name, **to_fields(one)} for one in project.noted)][-MOST:]
+    _keep_of(project.name, project.noted)
+
+
+def take_in(logged: Sequence[Logged]) -> None:
+    """Put passes of a file that was shared into this one, those apart that it has. Raises `AppError`."""
+    have = set(earlier())
+    old = [from_fields(Logged, one) for one in _read() if one.get("painting") == TAKEN_IN]
+    _keep_of(TAKEN_IN, [*old, *(one for one in dict.fromkeys(logged) if one not in have)])
+
+
+def forget() -> None:
+    """Empty the file. Raises `AppError` when it cannot be written."""
+    if place().exists():
+        _write([])
+
+
+def _keep_of(painting: str, logged: Sequence[Logged]) -> None:
+    others = [one for one in _read() if one.get("painting") != painting]
+    _write([*others, *({"painting": painting, **to_fields(one)} for one in logged)])
+
+
+def _write(rows: Sequence[dict[str, Any]]) -> None:
+    kept = [*rows][-MOST:]
     data = json.dumps({"format": FORMAT, "version": VERSION, "logged": kept}, indent=1, ensure_ascii=False) + "\n"
     try:
         place().parent.mkdir(parents=True, exist_ok=True)
@@ -63,16 +85,11 @@ def _read() -> list[dict[str, Any]]:
         record = json.loads(data.decode("utf-8"))
         if record["format"] != FORMAT:
             raise damaged
-        _validator()(record["logged"])
+        rows = record["logged"][:MOST]
+        for one in rows:
+            shared.validator("logged_pass")(one)
     except OSError as failure:
         raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check its rights.") from None
     except (ValueError, RecursionError, KeyError, TypeError, fastjsonschema.JsonSchemaValueException):
         raise damaged from None
-    return [*record["logged"]]
-
-
-@cache
-def _validator() -> Callable[[Any], Any]:
-    schema = json.loads(Path(__file__).with_name("project.schema.json").read_text("utf-8"))
-    check: Callable[[Any], Any] = fastjsonschema.compile(schema["definitions"]["logged"])
-    return check
+    return [*rows]

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from foxpath.core.errors import InputError
+from foxpath.core.log.room import SENSORS
 
 REMINDERS: dict[str, tuple[str, str, int]] = {
     "back": ("Step back", "Step back {metres:g} m and squint: are the masses right?", 20),
@@ -26,6 +27,8 @@ class Easel:
         Minutes between reminders; 0 for never.
     hand : str
         "right" or "left": where the hand lies while it paints.
+    sensor : str
+        Key of `room.SENSORS` that tells the room's air as a sitting begins; empty where Days' numbers are taken.
     """
 
     back: int = REMINDERS["back"][2]
@@ -34,6 +37,7 @@ class Easel:
     brush: int = REMINDERS["brush"][2]
     air: int = REMINDERS["air"][2]
     hand: str = "right"
+    sensor: str = ""
 
 
 def check_easel(easel: Easel) -> None:
@@ -44,6 +48,8 @@ def check_easel(easel: Easel) -> None:
             raise InputError(f"{name} {value} is out of range.", f"Give 0 (never) to {LONGEST} minutes.")
     if easel.hand not in HANDS:
         raise InputError(f"“{easel.hand}” is no hand.", "It is right or left.")
+    if easel.sensor and easel.sensor not in SENSORS:
+        raise InputError(f"There is no sensor “{easel.sensor}”.", f"Choose {', '.join(SENSORS)}, or none.")
 
 
 def sound_easel(easel: Easel) -> Easel:

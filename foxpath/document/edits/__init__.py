@@ -84,7 +84,7 @@ from foxpath.document.edits.lengths import (
     take_kit,
     usual_kit,
 )
-from foxpath.document.edits.log import begin_step, correct, end_step, set_easel, take_back, tell
+from foxpath.document.edits.log import begin_step, correct, end_step, forget_learned, set_easel, take_back, tell
 from foxpath.document.edits.mixes import (
     add_own_tube,
     add_to_pile,
@@ -213,6 +213,7 @@ __all__ = [
     "follow_reference",
     "forget_catchlights",
     "forget_drying",
+    "forget_learned",
     "forget_log",
     "forget_pass",
     "forget_plan",

@@ -9,7 +9,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.log.easel import check_easel
 from foxpath.core.log.entries import Entry, add, standing
 from foxpath.core.log.reading import step_now
-from foxpath.document.edits.days import mark_begun, mark_done
+from foxpath.document.edits.days import forget_drying, mark_begun, mark_done
 from foxpath.document.model import Project
 
 LEAST_PIECE = timedelta(minutes=1)
@@ -75,3 +75,37 @@ def set_easel(project: Project, **values: Any) -> Project:
     made = replace(project.easel, **values)
     check_easel(made)
     return replace(project, easel=made)
+
+
+def forget_learned(project: Project, key: str) -> Project:
+    """Forget what was learned of the painter in a painting, and what it began with.
+
+    Parameters
+    ----------
+    project : Project
+    key : str
+        "pace", "drying", "tubes" (their strength) or "dried" (how they dry).
+
+    Raises
+    ------
+    InputError
+        For another key.
+    """
+    mixes = project.mixes
+    if key == "pace":
+        return replace(project, earlier=(), noted=())
+    if key == "drying":
+        return forget_drying(project)
+    if key == "tubes":
+        # Looks at piles that lie there would teach it again.
+        piles = tuple(replace(pile, sights=()) for pile in mixes.mixed)
+        tubes = tuple(replace(one, taken=1.0, thrown=1.0, looks=0) for one in mixes.tubes)
+        return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
+    if key == "dried":
+        piles = tuple(
+            replace(pile, sights=tuple(replace(one, wet=None, dried=False) for one in pile.sights))
+            for pile in mixes.mixed
+        )
+        tubes = tuple(replace(one, dries=(0.0, 0.0, 0.0), dabs=0) for one in mixes.tubes)
+        return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
+    raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes or dried.")

@@ -8,6 +8,7 @@ from foxpath.core.days.studio import DryNote
 from foxpath.core.log.easel import REMINDERS
 from foxpath.core.log.entries import REASONS, Entry
 from foxpath.core.log.reading import ended, minutes_of, open_sitting, paused, step_now
+from foxpath.core.log.room import air_now
 from foxpath.core.log.timers import Timer
 from foxpath.core.passes.pace import LEAST_MIN
 from foxpath.derive.days.sitting import areas_at, layer_of
@@ -177,7 +178,9 @@ class Hand(QObject):
         def begun(p: Project) -> Project:
             if fresh:
                 p = edits.tell(p, "begin", moment)
-                p = edits.tell(p, "room", moment, text=f"{p.days.celsius:g} °C, {p.days.humidity:g} % damp")
+                p = edits.tell(
+                    p, "room", moment, text=air_now(p.easel.sensor, moment, p.days.celsius, p.days.humidity).words()
+                )
             return _with_step(p, step, moment)
 
         self.session.edit(begun, "begin the sitting" if fresh else "go on")

@@ -7,9 +7,11 @@ from PySide6.QtGui import QKeyEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.cautions import SOLVENT
+from foxpath.core.errors import InputError
 from foxpath.core.log.easel import HANDS, REMINDERS
 from foxpath.core.log.entries import KINDS
 from foxpath.core.log.reading import open_sitting, parts, search, sittings
+from foxpath.core.log.room import SENSORS, Air, air_now, sound_air
 from foxpath.core.log.words import as_csv, as_text, entry_words, part_words, sitting_words
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
@@ -33,8 +35,9 @@ from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import stepped_back
 from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.easel.client import ClientPage
+from foxpath.window.stops.easel.learned import LearnedPage
 
-PAGES = (("today", "Today"), ("log", "Log"), ("client", "Client"), ("remind", "Set"))
+PAGES = (("today", "Today"), ("log", "Log"), ("learned", "Learned"), ("client", "Client"), ("remind", "Set"))
 MOST_ROWS = 60
 KEYS_WORDS = (
     "G covers the screen with one step. There: Space is done and goes on, H shows every key, Esc comes back here."
@@ -86,22 +89,33 @@ class EaselStop(Stop):
         self.files.clicked.connect(self._file)
         self.parts_head = Section("Part by part", "")
         self.parts = TallRows("what every part has been through")
-        self.learned = Words("", 12.5)
         self.log_page = column(
             self.find, self.log_head, self.log, self.entry_words, self.text, Section("A note", "now"), self.note,
-            self.parts_head, self.parts, Section("Learned", "kept for every painting"), self.learned,
-            Section("To hand on", ""), self.files,
+            self.parts_head, self.parts, Section("To hand on", ""), self.files,
         )  # fmt: skip
+        self.learned = LearnedPage(self.session)
         self.client = ClientPage(self.session)
         self.measures = {key: self._measure(key) for key in REMINDERS}
         self.hand = Choice([(key, f"{key} hand") for key in HANDS], "which hand paints")
         self.hand.chosen.connect(lambda key: self.session.edit(lambda p: edits.set_easel(p, hand=key), f"{key} hand"))
+        self.sensor = Choice(
+            [("", "as at Days"), *((key, one.name) for key, one in SENSORS.items())], "what tells the room's air"
+        )
+        self.sensor.chosen.connect(
+            lambda key: self.session.edit(lambda p: edits.set_easel(p, sensor=key), "the room's sensor")
+        )
+        self.air_words = Words("", 12.5)
+        self.air = Field("the room's air now")
+        self.air.setPlaceholderText("or as you read it now: 19.5, 46")
+        self.air.taken.connect(self.note_air)
         self.remind_page = column(
-            Section("Reminders", "minutes, 0 for never"), *self.measures.values(), Section("The hand", ""), self.hand
+            Section("Reminders", "minutes, 0 for never"), *self.measures.values(), Section("The hand", ""), self.hand,
+            Section("The room's air", "noted as a sitting begins"), self.sensor, self.air_words, self.air,
         )  # fmt: skip
         self._bodies = {
             "today": self.today_page,
             "log": self.log_page,
+            "learned": self.learned,
             "client": self.client,
             "remind": self.remind_page,
         }
@@ -166,6 +180,8 @@ class EaselStop(Stop):
         elif self._page == "log":
             self._refresh_log(project)
             self._refresh_parts(project)
+        elif self._page == "learned":
+            self.learned.show_project(project)
         elif self._page == "client":
             self.client.show_project(project)
         else:
@@ -176,6 +192,11 @@ class EaselStop(Stop):
                     decided=getattr(project.easel, key) != REMINDERS[key][2],
                 )
             self.hand.set_value(project.easel.hand)
+            self.sensor.set_value(project.easel.sensor)
+            days = project.days
+            self.air_words.set_words(
+                f"Now {air_now(project.easel.sensor, wall_exact(), days.celsius, days.humidity).words()}."
+            )
 
     def _refresh_next(self, project: Project, close: EaselClose) -> None:
         going = open_sitting(project.told)
@@ -246,15 +267,6 @@ class EaselStop(Stop):
         rows = [Row(one.part, one.part, part_words(one), "") for one in told[:MOST_ROWS]]
         self.parts.set_rows(rows, "")
         self.parts.setVisible(bool(rows))
-        many = len(project.days.notes) + len(project.days.earlier)
-        notes = (
-            f"Drying: {count_words(many, 'note')}, forgotten at Days."
-            if many
-            else "Drying: typical values, no note yet."
-        )
-        tubes = sum(one.looks for one in project.mixes.learned())
-        looks = f"Tubes: {count_words(tubes, 'look')}." if tubes else "Tubes: none looked at yet."
-        self.learned.set_words(f"Pace: {project.pace.words()} {notes} {looks}")
 
     def reading(self) -> str:
         readings = self.session.readings
@@ -327,6 +339,16 @@ class EaselStop(Stop):
         if self.session.edit(lambda p: edits.tell(p, "note", wall_exact(), text=text), "a note"):
             self.note.setText("")
             self.note.show_words("")
+
+    def note_air(self, text: str) -> None:
+        """Note the room's air as it was read on the wall: degrees Celsius and per cent, e.g. "19.5, 46"."""
+        try:
+            air = parse_air(text)
+        except InputError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        if self.session.edit(lambda p: edits.tell(p, "room", wall_exact(), text=air.words()), "the room's air"):
+            self.air.show_words("")
 
     def _file(self, key: str) -> None:
         project = self.session.project
@@ -405,6 +427,18 @@ class EaselStop(Stop):
             draw.text(p, x + 14, y, draw.elided(text, right - x - 14, 12.5), 12.5, 400, "quiet")
             y += 18
         return y + 14
+
+
+def parse_air(text: str) -> Air:
+    """Read the air of a room such as "19.5, 46". Raises `InputError`."""
+    try:
+        celsius, humidity = (float(one) for one in text.replace(";", ",").split(","))
+    except ValueError:
+        raise InputError(f"“{text.strip()}” is no air.", "Write degrees and per cent, e.g. 19.5, 46.") from None
+    air = sound_air(Air(celsius, humidity))
+    if air is None:
+        raise InputError(f"“{text.strip()}” cannot be a room's air.", "Write degrees and per cent, e.g. 19.5, 46.")
+    return air
 
 
 class KeepLearned:

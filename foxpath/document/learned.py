@@ -1,0 +1,135 @@
+"""Everything that was learned of a painter, in one file: pace, drying, and what the tubes really do.
+
+JSON: ``{"format": "foxpath-learned", "version": 1, "pace": [...], "drying": [...], "tubes": [...]}``, rows as in `project.json`.
+"""
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from foxpath.core.days.studio import MOST_NOTES, DryNote
+from foxpath.core.errors import AppError
+from foxpath.core.mixes.tubes import KeptTube
+from foxpath.core.passes import Logged
+from foxpath.document import archive, calendars, cupboard, paces, shared
+from foxpath.document.convert import from_fields, to_fields
+from foxpath.document.model import Project
+
+FORMAT, VERSION = "foxpath-learned", 1
+
+
+@dataclass(frozen=True, slots=True)
+class Learned:
+    """What a file of things learned holds.
+
+    Attributes
+    ----------
+    pace : tuple of Logged
+    drying : tuple of DryNote
+    tubes : tuple of KeptTube
+    """
+
+    pace: tuple[Logged, ...] = ()
+    drying: tuple[DryNote, ...] = ()
+    tubes: tuple[KeptTube, ...] = ()
+
+
+def learned_in(project: Project) -> Learned:
+    """Return what a painting knows of its painter: its own, and what it began with."""
+    return Learned(
+        tuple(dict.fromkeys((*project.earlier, *project.noted))),
+        tuple(dict.fromkeys((*project.days.earlier, *project.days.notes))),
+        tuple(one for one in project.mixes.learned() if one.looks or one.dabs or one.own is not None),
+    )
+
+
+def write(path: Path, learned: Learned) -> None:
+    """Write everything to a file that can be shared. Raises `AppError` when it cannot be written."""
+    record = {
+        "format": FORMAT,
+        "version": VERSION,
+        "pace": [to_fields(one) for one in learned.pace],
+        "drying": [to_fields(one) for one in learned.drying],
+        "tubes": [to_fields(one) for one in learned.tubes],
+    }
+    try:
+        archive.write_whole(path, (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode())
+    except OSError as failure:
+        reason = (failure.strerror or str(failure)).lower()
+        raise AppError(f"{path} could not be written: {reason}.", "Choose another folder.") from None
+
+
+def read(path: Path) -> Learned:
+    """Read such a file.
+
+    Raises
+    ------
+    AppError
+        When it cannot be read, is none, or is of a later version.
+    """
+    pace = shared.read_rows(path, FORMAT, VERSION, "pace", paces.MOST, "logged_pass")
+    drying = shared.read_rows(path, FORMAT, VERSION, "drying", MOST_NOTES, "dry_note")
+    tubes = shared.read_rows(path, FORMAT, VERSION, "tubes", cupboard.MOST, "tube")
+    return Learned(
+        tuple(from_fields(Logged, one) for one in pace),
+        calendars.sound_notes([from_fields(DryNote, one) for one in drying]),
+        cupboard.sound_tubes(path.name, tubes) if tubes else (),
+    )
+
+
+def with_learned(project: Project, learned: Learned) -> Project:
+    """Return a painting that knows what a file holds too; of each tube the numbers that rest on more are taken."""
+    days, mixes = project.days, project.mixes
+    known = {*project.earlier, *project.noted}
+    noted = {*days.earlier, *days.notes}
+    return replace(
+        project,
+        earlier=(*project.earlier, *(one for one in dict.fromkeys(learned.pace) if one not in known)),
+        days=replace(
+            days,
+            earlier=(*days.earlier, *(one for one in dict.fromkeys(learned.drying) if one not in noted))[-MOST_NOTES:],
+        ),
+        mixes=replace(mixes, tubes=joined(mixes.tubes, learned.tubes)),
+    )
+
+
+def joined(tubes: Sequence[KeptTube], others: Sequence[KeptTube]) -> tuple[KeptTube, ...]:
+    """Return a cupboard with what others learned of its tubes, where that rests on more; tubes it has not are added, out of the studio."""
+    told = {one.id: one for one in others}
+    made = []
+    for one in tubes:
+        other = told.pop(one.id, one)
+        strong = other if other.looks > one.looks else one
+        seen = other if other.dabs > one.dabs else one
+        made.append(
+            replace(one, taken=strong.taken, thrown=strong.thrown, looks=strong.looks, dries=seen.dries, dabs=seen.dabs)
+        )
+    return (*made, *(replace(one, here=False) for one in told.values()))[: cupboard.MOST]
+
+
+def keep(learned: Learned) -> None:
+    """Put what a file holds into the files that new paintings begin with. Raises `AppError` when one cannot be written."""
+    if learned.pace:
+        paces.take_in(learned.pace)
+    if learned.drying:
+        calendars.take_in(learned.drying)
+    if learned.tubes:
+        cupboard.keep_cupboard(joined(cupboard.own_cupboard(), learned.tubes))
+
+
+def forget_kept(key: str) -> None:
+    """Forget a subject in the files that new paintings begin with: "pace", "drying", "tubes" or "dried". Raises `AppError`."""
+    if key == "pace":
+        paces.forget()
+    elif key == "drying":
+        calendars.forget_notes()
+    elif cupboard.place().exists():
+        cupboard.keep_cupboard([forgotten(one, key) for one in cupboard.own_cupboard()])
+
+
+def forgotten(tube: KeptTube, key: str) -> KeptTube:
+    """Return a tube as it was before: as typical in strength ("tubes"), or in how it dries ("dried")."""
+    if key == "tubes":
+        return replace(tube, taken=1.0, thrown=1.0, looks=0)
+    return replace(tube, dries=(0.0, 0.0, 0.0), dabs=0)

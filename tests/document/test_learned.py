@@ -1,0 +1,150 @@
+"""What was learned of a painter: gathered, written, taken in, and forgotten, in a painting and in the files of all."""
+
+import json
+import os
+import tempfile
+import unittest
+from dataclasses import replace
+from pathlib import Path
+from unittest import mock
+
+from foxpath.core.days.studio import DryNote
+from foxpath.core.errors import AppError, InputError
+from foxpath.core.mixes.tubes import KeptTube, OwnTube
+from foxpath.core.passes import Logged
+from foxpath.derive.easel.learned import learned_facts
+from foxpath.document import calendars, cupboard, edits, learned, paces
+from tests.made import project
+
+PASS, OTHER = Logged("lights", "lights", 90.0, 60.0, "2026-05-04"), Logged("darks", "darks", 20.0, 20.0)
+NOTE = DryNote("jay:darks", "PBr7-BU", "umber", 30.0, "2026-05-04T20:00", "", "2026-05-06T08:00")
+LATER = replace(NOTE, task="jay:lights")
+WHITE = KeptTube("PW6", taken=1.2, thrown=0.9, looks=3, dries=(-1.0, 0.0, 0.5), dabs=2)
+PARTS = (("PW6", 4.0), ("PBr7-BS", 1.0))
+
+
+class LearnedCase(unittest.TestCase):
+    def setUp(self):
+        self.dir = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.enterContext(mock.patch.dict(os.environ, {"FOXPATH_DATA": str(self.dir / "own")}))
+        made = replace(project(), noted=(PASS,))
+        made = replace(made, days=replace(made.days, notes=(NOTE,)))
+        made, key = edits.start_pile(made, "fox", (60.0, 12.0, 18.0), PARTS, 6.0)
+        made = edits.look_at_pile(made, key, (62.0, 12.0, 18.0), wet=True)
+        self.project = edits.look_at_pile(made, key, (58.0, 13.0, 20.0))
+
+
+class Gathered(LearnedCase):
+    def test_each_subject_with_what_stands_behind_it(self):
+        facts = {one.key: one for one in learned_facts(self.project)}
+        self.assertEqual(
+            {key: one.count for key, one in facts.items()}, {"pace": 1, "drying": 1, "tubes": 2, "dried": 2}
+        )
+        self.assertEqual([facts[key].seen() for key in ("pace", "drying", "tubes")], ["1 pass", "1 note", "2 looks"])
+        self.assertEqual(replace(facts["pace"], count=3).seen(), "3 passes")
+        self.assertRegex(facts["dried"].words, r"PW6 -\d\.\d L\*")
+        fresh = learned_facts(project())
+        self.assertEqual({one.seen() for one in fresh}, {"typical"})
+
+    def test_what_a_painting_began_with_counts_once(self):
+        again = replace(self.project, earlier=(PASS, OTHER))
+        self.assertEqual(learned.learned_in(again).pace, (PASS, OTHER))
+        self.assertEqual({one.id for one in learned.learned_in(again).tubes}, {"PW6", "PBr7-BS"})
+
+
+class Files(LearnedCase):
+    def test_written_and_read_again(self):
+        path = self.dir / "learned.json"
+        told = learned.learned_in(self.project)
+        learned.write(path, told)
+        self.assertEqual(learned.read(path), told)
+        empty = self.dir / "none.json"
+        learned.write(empty, learned.Learned())
+        self.assertEqual(learned.read(empty), learned.Learned())
+
+    def test_a_file_that_is_none_is_refused(self):
+        path = self.dir / "learned.json"
+        learned.write(path, learned.learned_in(self.project))
+        good = json.loads(path.read_text())
+        for change, says in (
+            ({"format": "foxpath-kit"}, "holds no"),
+            ({"version": 2}, "newer"),
+            ({"pace": [{"role": "lights"}]}, "holds no passes"),
+            ({"drying": [{"task": 3}]}, "holds no notes"),
+            ({"tubes": [{"id": "no-such"}]}, "not known"),
+            ({"pace": 7}, "holds no"),
+        ):
+            path.write_text(json.dumps(good | change))
+            with self.subTest(change), self.assertRaisesRegex(AppError, says):
+                learned.read(path)
+        with self.assertRaisesRegex(AppError, "could not be read"):
+            learned.read(self.dir / "gone.json")
+        with self.assertRaisesRegex(AppError, "could not be written"):
+            learned.write(self.dir / "no" / "such" / "x.json", learned.Learned())
+
+
+class TakenIn(LearnedCase):
+    def test_a_painting_takes_in_what_it_has_not(self):
+        told = learned.Learned((PASS, OTHER, OTHER), (NOTE, LATER), (WHITE,))
+        made = learned.with_learned(self.project, told)
+        self.assertEqual((made.noted, made.earlier), ((PASS,), (OTHER,)))
+        self.assertEqual((made.days.notes, made.days.earlier), ((NOTE,), (LATER,)))
+        self.assertEqual(learned.with_learned(made, told), made)
+
+    def test_of_a_tube_what_rests_on_more_is_taken(self):
+        mine = (KeptTube("PW6", taken=2.0, looks=4), KeptTube("PB29", dries=(2.0, 0, 0), dabs=1))
+        own = KeptTube("own-x", OwnTube("own-x", "X", (40.0, 0.0, 0.0), (80.0, 0.0, 0.0)))
+        white, blue, added = learned.joined(mine, (WHITE, KeptTube("PB29", taken=0.5, looks=1), own))
+        self.assertEqual((white.taken, white.looks), (2.0, 4))
+        self.assertEqual((white.dries, white.dabs), (WHITE.dries, 2))
+        self.assertEqual((blue.taken, blue.looks, blue.dries, blue.dabs), (0.5, 1, (2.0, 0, 0), 1))
+        self.assertEqual((added.id, added.here), ("own-x", False))
+
+    def test_new_paintings_begin_with_it(self):
+        paces.keep(replace(self.project, name="first"))
+        told = learned.Learned((PASS, OTHER), (NOTE, LATER), (WHITE,))
+        for _ in range(2):
+            learned.keep(told)
+        self.assertEqual(paces.earlier(), (PASS, OTHER))
+        self.assertEqual(calendars.noted_before("other"), (NOTE, LATER))
+        kept = {one.id: one for one in cupboard.own_cupboard()}
+        self.assertEqual((kept["PW6"].taken, kept["PW6"].dabs), (1.2, 2))
+        # What a painting notes later takes nothing of it away.
+        paces.keep(replace(self.project, name="first", noted=()))
+        self.assertEqual(paces.earlier(), (OTHER,))
+
+
+class Forgotten(LearnedCase):
+    def test_a_subject_goes_and_the_others_stay(self):
+        for key in ("pace", "drying", "tubes", "dried"):
+            made = edits.forget_learned(self.project, key)
+            counts = {one.key: one.count for one in learned_facts(made)}
+            with self.subTest(key):
+                self.assertEqual(counts[key], 0)
+                gone = {key, "dried"} if key == "tubes" else {key}
+                self.assertTrue(all(counts[other] for other in counts if other not in gone))
+        with self.assertRaises(InputError):
+            edits.forget_learned(self.project, "taste")
+
+    def test_it_goes_from_the_files_too(self):
+        learned.keep(learned.Learned((PASS,), (NOTE,), (WHITE,)))
+        learned.forget_kept("tubes")
+        white = {one.id: one for one in cupboard.own_cupboard()}["PW6"]
+        self.assertEqual((white.taken, white.thrown, white.looks, white.dabs), (1.0, 1.0, 0, 2))
+        learned.forget_kept("dried")
+        self.assertEqual({one.id: one for one in cupboard.own_cupboard()}["PW6"], KeptTube("PW6"))
+        self.assertEqual(len(paces.earlier()), 1)
+        learned.forget_kept("pace")
+        self.assertEqual(paces.earlier(), ())
+        self.assertEqual(len(calendars.noted_before("x")), 1)
+        learned.forget_kept("drying")
+        self.assertEqual(calendars.noted_before("x"), ())
+
+    def test_without_files_nothing_is_written(self):
+        for key in ("pace", "drying", "tubes", "dried"):
+            learned.forget_kept(key)
+        self.assertFalse((self.dir / "own").exists())
+
+
+if __name__ == "__main__":
+    unittest.main()
