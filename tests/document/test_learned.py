@@ -42,7 +42,7 @@ class Gathered(LearnedCase):
         )
         self.assertEqual([facts[key].seen() for key in ("pace", "drying", "tubes")], ["1 pass", "1 note", "2 looks"])
         self.assertEqual(replace(facts["pace"], count=3).seen(), "3 passes")
-        self.assertRegex(facts["dried"].words, r"PW6 -\d\.\d L\*")
+        self.assertRegex(facts["dried"].words, r"titanium white -\d\.\d L\*")
         fresh = learned_facts(project())
         self.assertEqual({one.seen() for one in fresh}, {"typical"})
 

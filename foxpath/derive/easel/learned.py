@@ -1,9 +1,11 @@
 """What was learned of the painter, subject by subject, with how many observations stand behind each."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from foxpath.core.mixes.dried import ACRYLIC, system_of, typical
+from foxpath.core.mixes.tubes import tubes_of
+from foxpath.core.mixes.words import names_of
 from foxpath.core.units import count_words
 from foxpath.derive.days.tasks import belief_of
 from foxpath.document.model import Project
@@ -49,8 +51,11 @@ def learned_facts(project: Project) -> tuple[LearnedFact, ...]:
     looked = sorted((one for one in tubes if one.looks), key=lambda one: -one.looks)
     dabbed = sorted((one for one in tubes if one.dabs), key=lambda one: -one.dabs)
     factor = math.exp(belief_of(project.days).factor("")[0])
-    strengths = ", ".join(f"{one.id} {one.taken:.2f} ×" for one in looked[:FEW])
-    shifts = ", ".join(f"{one.id} {typical(system_of(one), 50.0) + one.dries[0]:+.1f} L*" for one in dabbed[:FEW])
+    names = names_of(tubes_of([replace(one, here=True) for one in tubes]))
+    strengths = ", ".join(f"{names[one.id].lower()} {one.taken:.2f} ×" for one in looked[:FEW])
+    shifts = ", ".join(
+        f"{names[one.id].lower()} {typical(system_of(one), 50.0) + one.dries[0]:+.1f} L*" for one in dabbed[:FEW]
+    )
     acrylic = any(system_of(one) in ACRYLIC for one in tubes if one.here)
     return (
         LearnedFact(

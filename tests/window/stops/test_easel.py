@@ -1,6 +1,7 @@
 """The easel, driven as with wet hands: a whole sitting by keys, with a clock that the test holds."""
 
 import os
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from unittest import main, mock
@@ -11,7 +12,9 @@ from PySide6.QtTest import QTest
 
 from foxpath.core.log.easel import REMINDERS
 from foxpath.core.log.reading import carried_over, open_sitting, sittings, step_now
-from foxpath.document import archive, calendars, edits
+from foxpath.core.log.room import air_now
+from foxpath.core.passes import Logged
+from foxpath.document import archive, calendars, edits, paces
 from foxpath.window.easel import paint
 from foxpath.window.easel.clock import Clock
 from foxpath.window.easel.paint import fitted, left_words, scale_of
@@ -350,12 +353,58 @@ class Bench(EaselCase):
         self.stop.open_page("log")
         self.assertEqual([row.key for row in self.stop.parts.rows], ["Square"])
         self.assertIn("1× too dark", self.stop.parts.rows[0].note)
-        self.assertIn("Pace", self.stop.learned.words)
         self.stop.open_page("remind")
         self.stop.measures["mirror"].changed.emit(0.0, False)
         self.stop.hand.chosen.emit("left")
         self.assertEqual((self.project.easel.mirror, self.project.easel.hand), (0, "left"))
         self.window.picture.grab()
+
+    def test_what_was_learned_is_forgotten_and_taken_in_again(self):
+        self.session.edit(lambda p: replace(p, noted=(Logged("lights", "lights", 90.0, 60.0),)), "a pass")
+        self.stop.open_page("learned")
+        page = self.stop.learned
+        rows = {row.key: row for row in page.rows.rows}
+        self.assertEqual((rows["pace"].right, rows["drying"].right), ("1 pass", "typical"))
+        page._choose("drying")
+        self.assertFalse(page.acts.buttons["forget"].isVisibleTo(page))
+        page._choose("pace")
+        self.assertTrue(page.acts.buttons["forget"].isVisibleTo(page))
+        path = Path(self.dir) / "learned.json"
+        with mock.patch("foxpath.window.stops.easel.learned.QFileDialog") as dialog:
+            dialog.getSaveFileName.return_value = (str(path), "")
+            page.acts.clicked.emit("write")
+            self.settle()
+            page.acts.clicked.emit("forget")
+            self.settle()
+            self.assertEqual(self.project.noted, ())
+            self.assertEqual({row.key: row for row in page.rows.rows}["pace"].right, "typical")
+            dialog.getOpenFileName.return_value = (str(path), "")
+            page.acts.clicked.emit("read")
+            self.settle()
+        self.assertEqual([one.taken_min for one in self.project.earlier], [90.0])
+        self.assertEqual([one.taken_min for one in paces.earlier()], [90.0])
+        # A file that is none changes nothing, and says so.
+        path.write_text("{}")
+        said = []
+        self.session.said.connect(lambda words, level: said.append((words, level)))
+        page.take_in(path)
+        self.settle()
+        self.assertEqual((len(self.project.earlier), said[-1][1]), (1, "must"))
+
+    def test_the_rooms_air_is_noted_from_the_sensor_or_as_it_was_read(self):
+        self.stop.open_page("remind")
+        self.stop.sensor.chosen.emit("stand-in")
+        self.assertRegex(self.stop.air_words.words, r"Now [\d.]+ °C, [\d.]+ % damp")
+        self.stop.air.taken.emit("17.5; 61")
+        self.assertEqual((self.project.told[-1].kind, self.project.told[-1].text), ("room", "17.5 °C, 61 % damp"))
+        for wrong in ("warm", "300, 40", "20"):
+            self.stop.air.taken.emit(wrong)
+        self.assertEqual(len(self.project.told), 1)
+        self.ready()
+        noted = next(one for one in reversed(self.project.told) if one.kind == "room")
+        days = self.project.days
+        self.assertEqual(noted.text, air_now("stand-in", BEGIN, days.celsius, days.humidity).words())
+        self.assertNotEqual(noted.text, air_now("", BEGIN, days.celsius, days.humidity).words())
 
     def test_a_commission_and_what_a_change_costs(self):
         self.stop.open_page("client")
