@@ -338,6 +338,10 @@ EDITS: dict[str, Edit] = {
             edits.note_drying(p, replace(_NOTE, task="x", pile="PW6"), "dry", EVENING + timedelta(days=2)), "PW6"
         ),
     ),
+    "keep_picture": lambda p: edits.keep_picture(p, kept_photo("ear.png", picture(300, 240)))[0],
+    "tell_likeness": lambda p: edits.tell_likeness(
+        p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))
+    ),
     "set_easel": lambda p: edits.set_easel(p, back=15, hand="left"),
     "tell": lambda p: edits.tell(p, "note", EVENING, text="the cheek is too cool", part="cheek"),
     "correct": with_(_begun, lambda p: edits.correct(p, p.told[-1].ref, "of the near eye", EVENING)),

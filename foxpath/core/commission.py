@@ -22,12 +22,13 @@ class Wish:
 
 @dataclass(frozen=True, slots=True)
 class Received:
-    """A photograph that was received: its day, its name, the animal, and what it may be used for."""
+    """A photograph that was received: its day, its name, the animal, what it may be used for, and its id where it is kept."""
 
     day: str
     name: str
     animal: str = ""
     permission: str = ""
+    picture: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,12 +96,14 @@ def with_wish(one: Commission, day: date, text: str) -> Commission:
     return replace(one, wishes=(*one.wishes, Wish(day.isoformat(), _text(text, "wish"))))
 
 
-def with_photograph(one: Commission, day: date, name: str, animal: str = "", permission: str = "") -> Commission:
+def with_photograph(
+    one: Commission, day: date, name: str, animal: str = "", permission: str = "", picture: str = ""
+) -> Commission:
     """Return a commission with a photograph more. Raises `InputError` for one without a name, or a permission that is none."""
     if permission not in PERMISSIONS:
         raise InputError(f"“{permission}” is no permission.", f"It is {', '.join(PERMISSIONS) or 'empty'}.")
     _row(one.photographs)
-    made = Received(day.isoformat(), _text(name, "name"), sound_text(animal.strip())[:MOST_TEXT], permission)
+    made = Received(day.isoformat(), _text(name, "name"), sound_text(animal.strip())[:MOST_TEXT], permission, picture)
     return replace(one, photographs=(*one.photographs, made))
 
 

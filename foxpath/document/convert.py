@@ -32,7 +32,18 @@ from foxpath.core.passes.schools import school_from_fields, school_to_fields
 from foxpath.core.progress.touches import Touch, sound_touches
 from foxpath.core.reference import fitted
 from foxpath.core.reference.departures import Departure, sound_departures
-from foxpath.document.model import CanvasPhoto, Comb, Drawing, Gone, LeftAlone, Lent, Project, Reference, Zone
+from foxpath.document.model import (
+    CanvasPhoto,
+    Comb,
+    Drawing,
+    Gone,
+    KeptPicture,
+    LeftAlone,
+    Lent,
+    Project,
+    Reference,
+    Zone,
+)
 from foxpath.document.photos import sound_photos
 from foxpath.document.pictures import entry_name, reference_of
 from foxpath.document.places import eye_nearby, ids_of, nearby, sound
@@ -46,10 +57,10 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
     Sight: ("how", "wet", "dried"),
     OtherDay: ("ranges",),
     DryNote: ("tacky", "dry"),
-    Received: ("animal", "permission"),
+    Received: ("animal", "permission", "picture"),
     Proof: ("approved",),
     Change: ("zones", "minutes", "days", "taken"),
-    Entry: ("task", "step", "part", "act", "text", "of"),
+    Entry: ("task", "step", "part", "act", "text", "of", "picture"),
     KeptTube: ("own", "here", "taken", "thrown", "looks", "system", "dries", "dabs"),
     MixedPile: ("sights", "ml", "mixed_on", "wrapped"),
     Touch: ("word", "text", "tool", "pile", "minutes", "dry", "photo", "day"),
@@ -70,6 +81,7 @@ _LEFT_OUT: dict[type, tuple[str, ...]] = {
         "easel",
         "commission",
         "photos",
+        "pictures",
         "touches",
         "left_alone",
         "own_passes",
@@ -145,6 +157,8 @@ def _converter(*, whole: bool) -> cattrs.Converter:
         if cls is not Project:
             made.register_unstructure_hook(cls, unstructure(cls))
     lent, drawing, photo = unstructure(Lent), unstructure(Drawing), unstructure(CanvasPhoto)
+    kept = unstructure(KeptPicture)
+    made.register_unstructure_hook(KeptPicture, lambda one: _flat(kept(one)))
     made.register_unstructure_hook(Lent, lambda one: _flat(lent(one)))
     made.register_unstructure_hook(CanvasPhoto, lambda one: _flat(photo(one)))
     made.register_unstructure_hook(Drawing, lambda one: {**_flat(drawing(one)), "marked": dict(drawing(one)["marked"])})
@@ -317,6 +331,7 @@ def project_from_fields(record: dict[str, Any], picture: Callable[[str], bytes],
                 easel=sound_easel(made.easel),
                 commission=sound_commission(made.commission),
                 photos=sound_photos(made.photos),
+                pictures=tuple({one.id: one for one in reversed(made.pictures)}.values())[::-1],
                 touches=sound_touches(made.touches),
                 departures=sound_departures(made.departures),
                 own_passes=sound_own(made.own_passes),
@@ -339,6 +354,7 @@ def _readable(record: dict[str, Any], picture: Callable[[str], bytes]) -> dict[s
     made = {**record, "reference": opened(record["reference"])["reference"]}
     made["shelf"] = [opened(one) for one in record.get("shelf", ())]
     made["photos"] = [opened(one) for one in record.get("photos", ())]
+    made["pictures"] = [opened(one) for one in record.get("pictures", ())]
     drawing = record.get("drawing")
     made["drawing"] = {**opened(drawing), "marked": list(drawing.get("marked", {}).items())} if drawing else None
     made["zones"] = [_zone(one) for one in record["zones"]]

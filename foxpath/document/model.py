@@ -395,6 +395,14 @@ class CanvasPhoto:
 
 
 @dataclass(frozen=True, slots=True)
+class KeptPicture:
+    """A picture that a note of the log or a photograph of the client's shows: kept once, upright, and no larger than it serves."""
+
+    id: str
+    reference: Reference
+
+
+@dataclass(frozen=True, slots=True)
 class Gone:
     """A part that the painting does without, or has elsewhere.
 
@@ -555,6 +563,8 @@ class Project:
         The log: what was said at the easel.
     easel : Easel
     commission : Commission
+    pictures : tuple of KeptPicture
+        What notes and the client's photographs show, by their ids.
     photos : tuple of CanvasPhoto
         Of the canvas, in the order they were taken.
     touches : tuple of Touch
@@ -609,6 +619,7 @@ class Project:
     easel: Easel = field(default_factory=Easel, metadata=PLAIN)
     commission: Commission = field(default_factory=Commission, metadata=PLAIN)
     photos: tuple[CanvasPhoto, ...] = field(default=(), metadata=holds(pictures=True))
+    pictures: tuple[KeptPicture, ...] = field(default=(), metadata=holds(pictures=True))
     touches: tuple[Touch, ...] = field(default=(), metadata=holds(pixels=True, owner="zone"))
     left_alone: tuple[LeftAlone, ...] = field(default=(), metadata=holds(pixels=True))
     extra: dict[str, Any] = field(default_factory=dict, compare=False, metadata=PLAIN)
@@ -633,6 +644,10 @@ class Project:
     def departure(self, zone: str, side: str = "all") -> Departure | None:
         """Return how a part, or the whole canvas with an empty id, departs from the reference; None where it does not."""
         return next((one for one in self.departures if (one.zone, one.side) == (zone, side)), None)
+
+    def picture(self, picture_id: str) -> KeptPicture | None:
+        """Return the picture of a note with this id, or None."""
+        return next((one for one in self.pictures if one.id == picture_id), None)
 
     def photo(self, photo_id: str) -> CanvasPhoto | None:
         """Return the photograph of the canvas with this id, or None."""

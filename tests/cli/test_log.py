@@ -14,7 +14,7 @@ from foxpath.core.days.studio import Laid
 from foxpath.derive import Results
 from foxpath.derive.days.plan import plan_of
 from foxpath.document import archive, calendars, edits
-from tests.made import project
+from tests.made import picture, project
 
 
 class Log(unittest.TestCase):
@@ -49,6 +49,22 @@ class Log(unittest.TestCase):
         self.assertIn("1 Mar 10:00  two coats on linen", text)
         _, found, _ = self.run_with("log", self.path, "--search", "edge cool")
         self.assertEqual(found.count("\n"), 1)
+
+    def test_a_note_of_likeness_with_its_picture(self):
+        shown = self.dir / "ear.png"
+        shown.write_bytes(picture(300, 240))
+        told = ("note", self.path, "square", "stands", "further", "back")
+        status, said, err = self.run_with(*told, "--likeness", "--picture", shown)
+        self.assertEqual((status, err), (0, ""))
+        self.assertIn("with a picture", said)
+        made = archive.load(self.path)
+        self.assertEqual((made.told[-1].kind, made.told[-1].part), ("likeness", "Square"))
+        self.assertEqual(made.picture(made.told[-1].picture).reference.width, 300)
+        for wrong in (self.dir / "gone.png", self.path):
+            status, _, err = self.run_with(*told, "--picture", wrong)
+            self.assertNotEqual(status, 0)
+            self.assertTrue(err.strip())
+        self.assertEqual(archive.load(self.path).told, made.told)
 
     def test_what_a_finger_said_teaches_the_drying(self):
         status, said, err = self.run_with("note", self.path, "Square", "touch-dry")

@@ -22,6 +22,8 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         "words", metavar="STATE|TEXT", nargs="+",
         help="touch-dry or tacky (of what was laid there last), dark, light, warm, cool, jumps, smeared, or a text",
     )  # fmt: skip
+    parser.add_argument("--likeness", action="store_true", help="the text is about its likeness or anatomy")
+    parser.add_argument("--picture", metavar="FILE", help="a picture that shows it; kept in the painting")
     parser.add_argument("--at", metavar="TIME", help="when, e.g. 2026-03-02T08:00; now without")
 
 
@@ -41,6 +43,8 @@ def run(args: argparse.Namespace) -> int:
     moment = moment_of(args.at) if args.at else now()
     if moment is None:
         raise InputError(f"--at {args.at} is no time.", "Write it as 2026-03-02T08:00.")
+    if args.likeness or args.picture:
+        return _likeness(args, project, part, text, moment)
     state = {"touch-dry": "dry", "dry": "dry", "tacky": "tacky"}.get(text.lower(), "")
     if state:
         project, said = _touched(project, part, state, moment)
@@ -57,6 +61,19 @@ def run(args: argparse.Namespace) -> int:
 
         calendars.keep_notes(project)
     print(f"Noted: {said}.")
+    return EXIT_DONE
+
+
+def _likeness(args: argparse.Namespace, project: "Project", part: str, text: str, moment: "datetime") -> int:
+    """Note something of a part's likeness, with a picture that shows it."""
+    from foxpath.cli.reading import read_bytes
+    from foxpath.document import archive, edits
+    from foxpath.document.photos import kept_photo
+
+    picture = kept_photo(Path(args.picture).name, read_bytes(args.picture)) if args.picture else None
+    project = edits.tell_likeness(project, moment, part, text, picture)
+    archive.save(project, Path(args.project))
+    print(f"Noted of its likeness: {f'{part}: ' if part else ''}{text}{', with a picture' if picture else ''}.")
     return EXIT_DONE
 
 

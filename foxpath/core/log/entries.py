@@ -25,6 +25,7 @@ KINDS: dict[str, str] = {
     "dry": "touch-dry",
     "tacky": "still tacky",
     "note": "noted",
+    "likeness": "likeness",
     "photo": "photographed",
     "room": "the room",
     "undone": "left undone",
@@ -57,6 +58,8 @@ class Entry:
     text : str
     of : str
         Id of the entry that is corrected or taken back.
+    picture : str
+        Id of the picture it shows; empty for none.
     """
 
     ref: str
@@ -68,6 +71,7 @@ class Entry:
     act: str = ""
     text: str = ""
     of: str = ""
+    picture: str = ""
 
     @property
     def moment(self) -> datetime:

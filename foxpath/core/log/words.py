@@ -21,6 +21,9 @@ def entry_words(one: Entry) -> str:
         return f"{what}: {said}"
     if one.kind == "note":
         return f"{what}: {one.text}" if what else one.text
+    if one.kind == "likeness":
+        shown = " (with a picture)" if one.picture else ""
+        return f"likeness{f' of {what}' if what else ''}{f': {one.text}' if one.text else ''}{shown}"
     if one.kind == "room":
         return one.text
     words = f"{said}: {what}" if what else said

@@ -6,6 +6,7 @@ from datetime import datetime
 
 import numpy as np
 
+from foxpath.core.log.entries import standing
 from foxpath.core.mixes.chain import nearest_pile
 from foxpath.core.passes import PassPlan
 from foxpath.core.progress.judge.candidates import Candidate
@@ -301,13 +302,26 @@ def _entry(
     planned_words = (
         f"planned {size_words(_as(one, one.planned))}" if one.kind in ("edge", "lights") and one.planned else ""
     )
+    # What the painter noted of its likeness is meant so, until another word is said of the place.
+    meant = likeness_of(project, part.name if part is not None else name) if one.kind in OF_LIKENESS else ""
+    reason = why(one, planned_words) + (f" · you noted of its likeness: {meant}" if meant else "")
     return TouchUp(
         number, one.kind, one.rule, part.id if part is not None else "", name, part.group if part is not None else "", (round(at[0], 2), round(at[1], 2)),
-        one.size, one.doubt, one.planned, one.unit, one.times, one.seen_m, one.radius_mm, one.toward, says(one, name, beside, by), why(one, planned_words),
+        one.size, one.doubt, one.planned, one.unit, one.times, one.seen_m, one.radius_mm, one.toward, says(one, name, beside, by), reason,
         mend.text, _tool(done, one.part, mend.tool), pile, mend.minutes, mend.dry, paint.state,
         waits.date().isoformat() if waits is not None and waits > moment else "now",
-        said.word if said is not None else "", said.id if said is not None else "", one.seen_m < from_m,
+        said.word if said is not None else "leave" if meant else "", said.id if said is not None else "", one.seen_m < from_m,
     )  # fmt: skip
+
+
+OF_LIKENESS = ("place", "shape")
+"""Kinds of touch-up that a note of likeness decides: where things stand, and their shape."""
+
+
+def likeness_of(project: Project, part: str) -> str:
+    """Return what was noted last of a part's likeness; empty for nothing."""
+    noted = [one for one in standing(project.told) if one.kind == "likeness" and one.part == part]
+    return (noted[-1].text or "see its picture") if noted else ""
 
 
 def _tool(done: Sequence[PassPlan], part: int, usual: str) -> str:

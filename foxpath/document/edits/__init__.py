@@ -84,7 +84,17 @@ from foxpath.document.edits.lengths import (
     take_kit,
     usual_kit,
 )
-from foxpath.document.edits.log import begin_step, correct, end_step, forget_learned, set_easel, take_back, tell
+from foxpath.document.edits.log import (
+    begin_step,
+    correct,
+    end_step,
+    forget_learned,
+    keep_picture,
+    set_easel,
+    take_back,
+    tell,
+    tell_likeness,
+)
 from foxpath.document.edits.mixes import (
     add_own_tube,
     add_to_pile,
@@ -223,6 +233,7 @@ __all__ = [
     "insert_point",
     "judge_again",
     "keep_comb",
+    "keep_picture",
     "leave_after",
     "leave_alone",
     "leave_out_part",
@@ -335,6 +346,7 @@ __all__ = [
     "take_tubes",
     "take_zone_lids",
     "tell",
+    "tell_likeness",
     "turn_comb",
     "usual_kit",
     "wrap_pile",

@@ -8,7 +8,8 @@ from foxpath.core.commission import Change, approved, with_change, with_photogra
 from foxpath.core.errors import InputError
 from foxpath.core.text import sound_text
 from foxpath.document.edits.days import mark_undone
-from foxpath.document.model import Project
+from foxpath.document.edits.log import keep_picture
+from foxpath.document.model import Project, Reference
 
 
 def set_client(project: Project, name: str) -> Project:
@@ -21,9 +22,12 @@ def add_wish(project: Project, day: date, text: str) -> Project:
     return replace(project, commission=with_wish(project.commission, day, text))
 
 
-def add_received(project: Project, day: date, name: str, animal: str = "", permission: str = "") -> Project:
-    """Write down that a photograph came, of which animal, and what it may be used for. Raises `InputError`."""
-    return replace(project, commission=with_photograph(project.commission, day, name, animal, permission))
+def add_received(
+    project: Project, day: date, name: str, animal: str = "", permission: str = "", reference: Reference | None = None
+) -> Project:
+    """Write down that a photograph came, of which animal, and what it may be used for; with its record it is kept. Raises `InputError`."""
+    project, picture = keep_picture(project, reference) if reference is not None else (project, "")
+    return replace(project, commission=with_photograph(project.commission, day, name, animal, permission, picture))
 
 
 def send_proof(project: Project, day: date, name: str) -> Project:

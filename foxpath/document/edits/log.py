@@ -10,14 +10,53 @@ from foxpath.core.log.easel import check_easel
 from foxpath.core.log.entries import Entry, add, standing
 from foxpath.core.log.reading import step_now
 from foxpath.document.edits.days import forget_drying, mark_begun, mark_done
-from foxpath.document.model import Project
+from foxpath.document.model import KeptPicture, Project, Reference
 
 LEAST_PIECE = timedelta(minutes=1)
+MOST_PICTURES = 200
 
 
 def tell(project: Project, kind: str, moment: datetime, **given: str) -> Project:
     """Add an entry to the log (`core.log.entries.add`). Raises `InputError`."""
     return replace(project, told=add(project.told, kind, moment, **given))
+
+
+def keep_picture(project: Project, reference: Reference) -> tuple[Project, str]:
+    """Keep a picture that something shows; the same bytes are kept once.
+
+    Parameters
+    ----------
+    project : Project
+    reference : Reference
+        From `document.photos.kept_photo`.
+
+    Returns
+    -------
+    (Project, str)
+        The project and the picture's id.
+
+    Raises
+    ------
+    InputError
+        When the project is full of them.
+    """
+    same = next((one for one in project.pictures if one.reference.digest == reference.digest), None)
+    if same is not None:
+        return project, same.id
+    if len(project.pictures) >= MOST_PICTURES:
+        raise InputError(f"The project holds {MOST_PICTURES} pictures of notes.", "Begin a new painting for more.")
+    made = KeptPicture(f"p{project.next_id}", reference)
+    return replace(project, pictures=(*project.pictures, made), next_id=project.next_id + 1), made.id
+
+
+def tell_likeness(
+    project: Project, moment: datetime, part: str, text: str, reference: Reference | None = None
+) -> Project:
+    """Note something of a part's likeness or anatomy, with a picture that shows it. Raises `InputError` without words and picture."""
+    if not text.strip() and reference is None:
+        raise InputError("The note says nothing.", "Write what is alike or not, or give a picture.")
+    project, picture = keep_picture(project, reference) if reference is not None else (project, "")
+    return tell(project, "likeness", moment, part=part, text=text.strip(), picture=picture)
 
 
 def correct(project: Project, ref: str, text: str, moment: datetime) -> Project:

@@ -245,6 +245,22 @@ class Listing(OnCanvas):
         self.assertFalse(one.open)
         self.assertEqual(self.listed(self.candidate("warmth", "warmth part"), project=kept)[0].word, "")
 
+    def test_a_note_of_likeness_is_obeyed_until_another_word_is_said(self):
+        """What stands otherwise on purpose is no fault of drawing; its values still are."""
+        noted = edits.tell_likeness(self.project, NOW, "Square", "stands further back in life")
+        place = self.candidate("place", "place", 2.4, "mm", toward=(0.0, 2.4))
+        one = self.listed(place, project=noted)[0]
+        self.assertEqual((one.word, one.open), ("leave", False))
+        self.assertIn("stands further back in life", one.why)
+        self.assertEqual(self.listed(place)[0].word, "")
+        self.assertEqual(self.listed(self.candidate(), project=noted)[0].word, "")
+        elsewhere = edits.tell_likeness(self.project, NOW, "Background", "paler")
+        self.assertEqual(self.listed(place, project=elsewhere)[0].word, "")
+        taken_back = edits.take_back(noted, NOW)
+        self.assertEqual(self.listed(place, project=taken_back)[0].word, "")
+        todo = edits.say_touch(noted, Touch("", "place", "", one.at, "todo"))
+        self.assertTrue(self.listed(place, project=todo)[0].open)
+
     def test_own_entries_come_last_and_count(self):
         own = edits.say_touch(self.project, Touch("", OWN, self.square, (60.0, 50.0), text="the chin is too heavy"))
         made = self.listed(self.candidate(), project=own)

@@ -1,16 +1,25 @@
 """What is told at the easel, and what of it the days and the pace know."""
 
 import unittest
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from foxpath.core.errors import InputError
 from foxpath.core.log.entries import Entry, standing
 from foxpath.core.log.reading import step_now
-from foxpath.document import edits
-from tests.made import project
+from foxpath.core.log.words import entry_words
+from foxpath.document import archive, edits
+from foxpath.document.model import KeptPicture
+from foxpath.document.photos import kept_photo
+from tests.made import picture, project
 
 EVENING = datetime(2026, 3, 2, 19, 15)
 STEP = Entry("", "step", "", "darks.z1", "darks.z1/0", "Square", "Darks")
+
+
+def kept(one):
+    """Return ids, names and contents of a project's pictures."""
+    return [(each.id, each.reference.name, each.reference.digest) for each in one.pictures]
 
 
 class Log(unittest.TestCase):
@@ -53,6 +62,39 @@ class Log(unittest.TestCase):
         right = edits.correct(noted, noted.told[-1].ref, "too cold", self.at(6))
         self.assertEqual([one.text for one in standing(right.told) if one.kind == "note"], ["too cold"])
         self.assertIn("too colld", [one.text for one in right.told])
+
+    def test_a_note_of_likeness_shows_a_picture_that_is_kept_once(self):
+        shown = kept_photo("ear.png", picture(300, 240))
+        made = edits.tell_likeness(project(), EVENING, "Square", " stands further back ", shown)
+        made = edits.tell_likeness(made, self.at(5), "", "narrower than it looks", shown)
+        made = edits.tell_likeness(made, self.at(9), "Square", "", kept_photo("other.png", picture(320, 240)))
+        self.assertEqual([one.picture for one in made.told], [made.pictures[0].id] * 2 + [made.pictures[1].id])
+        self.assertEqual((made.told[0].text, made.told[0].part), ("stands further back", "Square"))
+        self.assertEqual(
+            [entry_words(one) for one in made.told[:2]],
+            [
+                "likeness of Square: stands further back (with a picture)",
+                "likeness: narrower than it looks (with a picture)",
+            ],
+        )
+        with self.assertRaisesRegex(InputError, "says nothing"):
+            edits.tell_likeness(made, EVENING, "Square", "  ")
+        back = archive.from_bytes(archive.to_bytes(made), "x")
+        self.assertEqual((kept(back), back.told), (kept(made), made.told))
+        self.assertEqual(back.picture(made.told[2].picture).reference.name, "other.jpg")
+        self.assertIsNone(back.picture("none"))
+
+    def test_a_photograph_that_came_is_kept_with_its_animal(self):
+        shown = kept_photo("garden.png", picture(300, 240))
+        made = edits.add_received(project(), EVENING.date(), "garden.jpg", " Runa", "show", shown)
+        made = edits.add_received(made, EVENING.date(), "by post", "Runa")
+        self.assertEqual([one.picture for one in made.commission.photographs], [made.pictures[0].id, ""])
+        back = archive.from_bytes(archive.to_bytes(made), "x")
+        self.assertEqual((back.commission, kept(back)), (made.commission, kept(made)))
+        full = replace(made, pictures=tuple(KeptPicture(f"p{k}", made.pictures[0].reference) for k in range(200)))
+        self.assertEqual(edits.keep_picture(full, shown)[1], "p0")
+        with self.assertRaisesRegex(InputError, "200"):
+            edits.keep_picture(full, kept_photo("new.png", picture(310, 240)))
 
     def test_reminders(self):
         self.assertEqual(edits.set_easel(self.made, back=0).easel.back, 0)

@@ -19,7 +19,7 @@ from foxpath.window.easel import paint
 from foxpath.window.easel.clock import Clock
 from foxpath.window.easel.paint import fitted, left_words, scale_of
 from foxpath.window.easel.view import EVERY_KEY, KEYS
-from tests.made import project, quick
+from tests.made import picture, project, quick
 from tests.window.case import WindowCase
 
 BEGIN = datetime(2026, 3, 2, 19, 0)
@@ -390,6 +390,59 @@ class Bench(EaselCase):
         page.take_in(path)
         self.settle()
         self.assertEqual((len(self.project.earlier), said[-1][1]), (1, "must"))
+
+    def test_likeness_is_noted_with_a_picture_that_is_shown(self):
+        path = Path(self.dir) / "ear.png"
+        path.write_bytes(picture(300, 240))
+        self.stop.open_page("log")
+        self.stop.alike.setText("square: stands further back")
+        with mock.patch("foxpath.window.stops.easel.stop.QFileDialog") as dialog:
+            dialog.getOpenFileName.return_value = (str(path), "")
+            self.stop.alike_acts.clicked.emit("picture")
+            self.settle()
+        one = self.project.told[-1]
+        self.assertEqual((one.kind, one.part, one.text), ("likeness", "Square", "stands further back"))
+        self.assertEqual(self.stop.alike.text(), "")
+        self.assertFalse(self.stop.entry_picture.isVisibleTo(self.stop.log_page))
+        self.stop.log.chosen.emit(one.ref)
+        self.assertTrue(self.stop.entry_picture.isVisibleTo(self.stop.log_page))
+        self.assertIn("stands further back", self.stop.entry_picture.accessibleName())
+        self.stop.alike.setText("the neck is shorter: see")
+        self.stop.alike_acts.clicked.emit("note")
+        self.assertEqual((self.project.told[-1].part, self.project.told[-1].text), ("", "the neck is shorter: see"))
+        self.stop.log.chosen.emit(self.project.told[-1].ref)
+        self.assertFalse(self.stop.entry_picture.isVisibleTo(self.stop.log_page))
+        self.window.bench.grab()
+
+    def test_a_photograph_that_came_is_kept_and_shown(self):
+        path = Path(self.dir) / "garden.png"
+        path.write_bytes(picture(300, 240))
+        self.stop.open_page("client")
+        page = self.stop.client
+        page.permission.chosen.emit("show")
+        page.photo.setText("Runa")
+        with mock.patch("foxpath.window.stops.easel.client.QFileDialog") as dialog:
+            dialog.getOpenFileName.return_value = (str(path), "")
+            page.photo_acts.clicked.emit("file")
+            self.settle()
+        (one,) = self.project.commission.photographs
+        self.assertEqual((one.name, one.animal, one.permission), ("garden.jpg", "Runa", "show"))
+        self.assertEqual(self.project.picture(one.picture).reference.height, 240)
+        page.photo.taken.emit("post.jpg, Runa")
+        self.assertEqual([row.note for row in page.photos.rows][1].split(" · ")[-1], "not kept here")
+        page.photos.chosen.emit("0")
+        self.assertTrue(page.thumb.isVisibleTo(page))
+        page.photos.chosen.emit("1")
+        self.assertFalse(page.thumb.isVisibleTo(page))
+        # A file that is no picture changes nothing, and says so.
+        path.write_bytes(b"nothing")
+        said = []
+        self.session.said.connect(lambda words, level: said.append(level))
+        with mock.patch("foxpath.window.stops.easel.client.QFileDialog") as dialog:
+            dialog.getOpenFileName.return_value = (str(path), "")
+            page.photo_acts.clicked.emit("file")
+            self.settle()
+        self.assertEqual((len(self.project.commission.photographs), said[-1]), (2, "must"))
 
     def test_the_rooms_air_is_noted_from_the_sensor_or_as_it_was_read(self):
         self.stop.open_page("remind")

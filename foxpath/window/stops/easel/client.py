@@ -11,11 +11,12 @@ from foxpath.core.units import count_words
 from foxpath.derive.easel.change import AskChange, Impact
 from foxpath.derive.handout.proof import WriteProof
 from foxpath.document import edits
-from foxpath.document.model import Project
+from foxpath.document.model import Project, Reference
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Field
 from foxpath.window.bench.rows import Row, Section, TallRows, Words
+from foxpath.window.stops.easel.picture import PICTURES, ReadPicture, Thumb
 from foxpath.window.work.session import Session
 
 MOST_ROWS = 8
@@ -44,6 +45,11 @@ class ClientPage(QWidget):
         self.photo = Field("a photograph that came")
         self.photo.setPlaceholderText("file, animal: garden.jpg, Runa")
         self.photo.taken.connect(self.add_photo)
+        self.photo_acts = Buttons([("file", "With the file …")], 1)
+        self.photo_acts.clicked.connect(self._photo_file)
+        self.thumb = Thumb()
+        self.photos.chosen.connect(self._choose_photo)
+        self._photo = ""
         self.permission = Choice(
             [("", "not asked"), ("painting", "to paint"), ("show", "to show")], "what it may be used for"
         )
@@ -63,8 +69,8 @@ class ClientPage(QWidget):
         self.change_acts.clicked.connect(self._change)
         self.changes = TallRows("changes that were asked for")
         stack(
-            self, self.head, self.client, self.wishes_head, self.wishes, self.wish, self.photos_head, self.photos, self.photo,
-            self.permission, self.proofs_head, self.proofs, self.proof_acts, self.change_head, self.zones, self.impact_words,
+            self, self.head, self.client, self.wishes_head, self.wishes, self.wish, self.photos_head, self.photos, self.thumb,
+            self.photo, self.photo_acts, self.permission, self.proofs_head, self.proofs, self.proof_acts, self.change_head, self.zones, self.impact_words,
             self.change, self.change_acts, self.changes,
         )  # fmt: skip
 
@@ -81,8 +87,12 @@ class ClientPage(QWidget):
         )
         self._show(
             self.photos_head, self.photos, "Photographs received",
-            [Row(str(k), p.name, " · ".join(x for x in (p.animal, PERMISSIONS[p.permission]) if x), _day(p.day)) for k, p in enumerate(one.photographs)],
+            [Row(str(k), p.name, " · ".join(x for x in (p.animal, PERMISSIONS[p.permission], "" if p.picture else "not kept here") if x), _day(p.day)) for k, p in enumerate(one.photographs)],
+            self._photo,
         )  # fmt: skip
+        chosen = next((p for k, p in enumerate(one.photographs) if str(k) == self._photo), None)
+        kept = project.picture(chosen.picture) if chosen is not None and chosen.picture else None
+        self.thumb.show_picture(kept.reference if kept is not None else None)
         self._show(
             self.proofs_head, self.proofs, "Proofs",
             [Row(str(k), p.name, f"approved {_day(p.approved)}" if p.approved else "waits for approval", _day(p.day)) for k, p in enumerate(one.proofs)],
@@ -115,9 +125,9 @@ class ClientPage(QWidget):
         self.changes.set_rows(rows[-MOST_ROWS:], "")
         self.changes.setVisible(bool(rows))
 
-    def _show(self, head: Section, list_: TallRows, name: str, rows: list[Row]) -> None:
+    def _show(self, head: Section, list_: TallRows, name: str, rows: list[Row], chosen: str = "") -> None:
         head.set_words(name, str(len(rows)) if rows else "none")
-        list_.set_rows(rows[-MOST_ROWS:], "")
+        list_.set_rows(rows[-MOST_ROWS:], chosen)
         list_.setVisible(bool(rows))
 
     # What is done ---------------------------------------------------------------------------------
@@ -133,6 +143,27 @@ class ClientPage(QWidget):
         allowed = self.permission.value
         if self.session.edit(lambda p: edits.add_received(p, now().date(), name, animal, allowed), "a photograph"):
             _empty(self.photo)
+
+    def _photo_file(self, _: str) -> None:
+        path, _ = QFileDialog.getOpenFileName(None, "The photograph that came", "", PICTURES)
+        if path:
+            self.session.runner.start(
+                "photograph that came", ReadPicture(Path(path)), self.keep_photo,
+                failed=lambda words: self.session.said.emit(words, "must"),
+            )  # fmt: skip
+
+    def keep_photo(self, picture: Reference) -> None:
+        """Keep a photograph that came, with its animal as it is written in the field."""
+        animal, allowed = self.photo.text().rpartition(",")[2], self.permission.value
+        if self.session.edit(
+            lambda p: edits.add_received(p, now().date(), picture.name, animal, allowed, picture), "a photograph"
+        ):
+            _empty(self.photo)
+
+    def _choose_photo(self, key: str) -> None:
+        self._photo = "" if key == self._photo else key
+        if self.session.project is not None:
+            self.show_project(self.session.project)
 
     def _proof(self, key: str) -> None:
         if key == "approved":

@@ -21,7 +21,7 @@ from foxpath.derive.pictures import cropped_picture
 from foxpath.derive.results import Results
 from foxpath.derive.subjects import EASEL
 from foxpath.document import calendars, edits, paces
-from foxpath.document.model import Project
+from foxpath.document.model import Project, Reference
 from foxpath.sheets import Book, write_book
 from foxpath.sheets.pictures import write_file
 from foxpath.window.bench.bench import column, panel
@@ -36,6 +36,7 @@ from foxpath.window.picture.view import stepped_back
 from foxpath.window.stops.base import FindingList, Stop
 from foxpath.window.stops.easel.client import ClientPage
 from foxpath.window.stops.easel.learned import LearnedPage
+from foxpath.window.stops.easel.picture import PICTURES, ReadPicture, Thumb
 
 PAGES = (("today", "Today"), ("log", "Log"), ("learned", "Learned"), ("client", "Client"), ("remind", "Set"))
 MOST_ROWS = 60
@@ -85,13 +86,19 @@ class EaselStop(Stop):
         self.note = Field("a note")
         self.note.setPlaceholderText("write a note")
         self.note.taken.connect(self.add_note)
+        self.entry_picture = Thumb()
+        self.alike = Field("likeness or anatomy of a part")
+        self.alike.setPlaceholderText("near ear: stands further back")
+        self.alike.blank = True
+        self.alike_acts = Buttons([("note", "Write it down"), ("picture", "With a picture …")], 2)
+        self.alike_acts.clicked.connect(self._alike)
         self.files = Buttons([("text", "As text …"), ("csv", "As CSV …"), ("pdf", "As sheets …")], 2)
         self.files.clicked.connect(self._file)
         self.parts_head = Section("Part by part", "")
         self.parts = TallRows("what every part has been through")
         self.log_page = column(
-            self.find, self.log_head, self.log, self.entry_words, self.text, Section("A note", "now"), self.note,
-            self.parts_head, self.parts, Section("To hand on", ""), self.files,
+            self.find, self.log_head, self.log, self.entry_words, self.entry_picture, self.text, Section("A note", "now"),
+            self.note, Section("Likeness", "a part, and what is seen"), self.alike, self.alike_acts, self.parts_head, self.parts, Section("To hand on", ""), self.files,
         )  # fmt: skip
         self.learned = LearnedPage(self.session)
         self.client = ClientPage(self.session)
@@ -260,6 +267,10 @@ class EaselStop(Stop):
             )
         self.entry_words.set_words(words)
         self.entry_words.setVisible(bool(words))
+        kept = project.picture(one.picture) if one is not None and one.picture else None
+        self.entry_picture.show_picture(
+            kept.reference if kept is not None else None, one.text if one is not None else ""
+        )
 
     def _refresh_parts(self, project: Project) -> None:
         told = parts(project.told)
@@ -339,6 +350,30 @@ class EaselStop(Stop):
         if self.session.edit(lambda p: edits.tell(p, "note", wall_exact(), text=text), "a note"):
             self.note.setText("")
             self.note.show_words("")
+
+    def _alike(self, key: str) -> None:
+        if key == "note":
+            self.note_likeness(None)
+            return
+        path, _ = QFileDialog.getOpenFileName(None, "A picture of it", "", PICTURES)
+        if path:
+            self.session.runner.start(
+                "picture of a note", ReadPicture(Path(path)), self.note_likeness,
+                failed=lambda words: self.session.said.emit(words, "must"),
+            )  # fmt: skip
+
+    def note_likeness(self, picture: Reference | None) -> None:
+        """Note what is alike or not of a part: its name, a colon, and the words; with a picture of it."""
+        project = self.session.project
+        if project is None:
+            return
+        names = {zone.name.lower(): zone.name for zone in project.zones}
+        first, colon, rest = self.alike.text().partition(":")
+        part = names.get(first.strip().lower(), "") if colon else ""
+        text = rest if part else self.alike.text()
+        if self.session.edit(lambda p: edits.tell_likeness(p, wall_exact(), part, text, picture), "a note of likeness"):
+            self.alike.setText("")
+            self.alike.show_words("")
 
     def note_air(self, text: str) -> None:
         """Note the room's air as it was read on the wall: degrees Celsius and per cent, e.g. "19.5, 46"."""
@@ -421,7 +456,7 @@ class EaselStop(Stop):
         said = [
             entry_words(e)
             for e in entries
-            if e.kind in ("note", "undone", "dark", "light", "warm", "cool", "jumps", "smeared")
+            if e.kind in ("note", "likeness", "undone", "dark", "light", "warm", "cool", "jumps", "smeared")
         ]
         for text in said[-3:]:
             draw.text(p, x + 14, y, draw.elided(text, right - x - 14, 12.5), 12.5, 400, "quiet")
