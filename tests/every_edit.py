@@ -338,6 +338,7 @@ EDITS: dict[str, Edit] = {
             edits.note_drying(p, replace(_NOTE, task="x", pile="PW6"), "dry", EVENING + timedelta(days=2)), "PW6"
         ),
     ),
+    "count_served": lambda p: edits.count_served(p, [0, 3]),
     "keep_picture": lambda p: edits.keep_picture(p, kept_photo("ear.png", picture(300, 240)))[0],
     "tell_likeness": lambda p: edits.tell_likeness(
         p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))

@@ -29,6 +29,8 @@ class Easel:
         "right" or "left": where the hand lies while it paints.
     sensor : str
         Key of `room.SENSORS` that tells the room's air as a sitting begins; empty where Days' numbers are taken.
+    counted : bool
+        This painting was counted among those that its brushes served.
     """
 
     back: int = REMINDERS["back"][2]
@@ -38,6 +40,7 @@ class Easel:
     air: int = REMINDERS["air"][2]
     hand: str = "right"
     sensor: str = ""
+    counted: bool = False
 
 
 def check_easel(easel: Easel) -> None:

@@ -87,6 +87,7 @@ from foxpath.document.edits.lengths import (
 from foxpath.document.edits.log import (
     begin_step,
     correct,
+    count_served,
     end_step,
     forget_learned,
     keep_picture,
@@ -214,6 +215,7 @@ __all__ = [
     "clean_lines",
     "clear_edge",
     "correct",
+    "count_served",
     "cut_lent",
     "depart",
     "draw_line",

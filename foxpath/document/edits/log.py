@@ -1,5 +1,6 @@
 """The log: entries are only ever added; what a sitting did goes to the days and to the pace."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -114,6 +115,22 @@ def set_easel(project: Project, **values: Any) -> Project:
     made = replace(project.easel, **values)
     check_easel(made)
     return replace(project, easel=made)
+
+
+def count_served(project: Project, brushes: Sequence[int]) -> Project:
+    """Count this painting among those that brushes of the kit (by their places) served.
+
+    Raises
+    ------
+    InputError
+        When it was counted already, or no brush served.
+    """
+    if project.easel.counted:
+        raise InputError("This painting is counted already.", "A brush's count can be changed at Lengths.")
+    if not brushes:
+        raise InputError("No brush of the kit has served yet.", "Paint a step at the easel first.")
+    kit = tuple(replace(one, wear=min(one.wear + 1, 99)) if k in brushes else one for k, one in enumerate(project.kit))
+    return replace(project, kit=kit, easel=replace(project.easel, counted=True))
 
 
 def forget_learned(project: Project, key: str) -> Project:

@@ -21,6 +21,7 @@ from foxpath.window.easel.hand import Hand
 from foxpath.window.easel.paint import MARGIN, PICTURE, TOP, Cap
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour, font
+from foxpath.window.picture.glass import true_px_per_mm
 from foxpath.window.picture.view import image_of
 from foxpath.window.picture.viewport import Viewport, place
 from foxpath.window.work.session import Session
@@ -41,12 +42,17 @@ KEYS: dict[Qt.Key, str] = {
     Qt.Key.Key_N: "note", Qt.Key.Key_U: "undo", Qt.Key.Key_Question: "keys", Qt.Key.Key_H: "keys", Qt.Key.Key_Q: "end",
     Qt.Key.Key_M: "mirror", Qt.Key.Key_V: "turn", Qt.Key.Key_Escape: "leave",
 }  # fmt: skip
-HOLDS: dict[Qt.Key, str] = {Qt.Key.Key_R: "reference", Qt.Key.Key_B: "after", Qt.Key.Key_S: "squint"}
+HOLDS: dict[Qt.Key, str] = {
+    Qt.Key.Key_R: "reference",
+    Qt.Key.Key_B: "after",
+    Qt.Key.Key_S: "squint",
+    Qt.Key.Key_X: "life",
+}
 """Keys that show something as long as they are held."""
 EVERY_KEY: tuple[tuple[str, str], ...] = (
     ("Space", "done, next"), ("Bksp", "back"), ("K", "later"), ("P", "in part"), ("D L W C", "too dark, light, warm, cool"),
     ("J", "jumps out"), ("E", "smeared"), ("T  A", "touch-dry, still tacky"), ("F", "photographed"), (".", "break"), ("N", "note"),
-    ("U", "take back"), ("R  B  S", "hold: reference, after, squint"), ("M  V", "mirror, upside down"), ("Q", "end"), ("Esc", "leave"),
+    ("U", "take back"), ("R B S X", "hold: reference, after, squint, life size"), ("M  V", "mirror, upside down"), ("Q", "end"), ("Esc", "leave"),
 )  # fmt: skip
 
 
@@ -180,6 +186,9 @@ class EaselView(QWidget):
         self.view.region = self._region()
         self.view.mirrored, self.view.upside_down = self.mirrored, self.turned
         self.view.fit()
+        if self.held == "life":
+            # Held beside the canvas: a millimetre there is one here.
+            self.view.scale, self.view.fitted = true_px_per_mm(self)[0] * project.mm_per_px, False
         if step is None or step.length_mm <= 0 or step.zone < 0 or readings is None:
             self._hairs, self._hairs_of = None, None
             return
@@ -278,7 +287,10 @@ class EaselView(QWidget):
             p.drawPath(shape)
             p.setPen(QPen(colour("over_light"), s.px(2.4)))
             p.drawPath(shape)
-        said = {"reference": "the reference", "after": "after this pass", "squint": "at a squint"}.get(self.held, "")
+        said = {
+            "reference": "the reference", "after": "after this pass", "squint": "at a squint",
+            "life": "life size" if true_px_per_mm(self)[1] else "life size, if the screen tells the truth",
+        }.get(self.held, "")  # fmt: skip
         if self.mirrored or self.turned:
             said = ", ".join(
                 one for one in (said, "mirrored" if self.mirrored else "", "upside down" if self.turned else "") if one
@@ -467,8 +479,7 @@ class EaselView(QWidget):
         key = Qt.Key(event.key())
         if key in HOLDS:
             if not event.isAutoRepeat():
-                self.held = HOLDS[key]
-                self.update()
+                self._hold(HOLDS[key])
             return
         number = event.key() - Qt.Key.Key_1
         if self.hand.page == "end" and 0 <= number < len(REASONS):
@@ -482,10 +493,17 @@ class EaselView(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if Qt.Key(event.key()) in HOLDS and not event.isAutoRepeat():
-            self.held = ""
-            self.update()
+            self._hold("")
         else:
             super().keyReleaseEvent(event)
+
+    def _hold(self, what: str) -> None:
+        """Show something as long as its key is held."""
+        resized = "life" in (what, self.held)
+        self.held = what
+        if resized:
+            self._frame()
+        self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for box, action in self._taps:

@@ -243,6 +243,18 @@ class Around(EaselCase):
         self.press(Qt.Key.Key_V)
         self.assertTrue(view.view.upside_down)
 
+    def test_a_millimetre_of_the_canvas_is_one_of_the_screen_as_long_as_x_is_held(self):
+        view = self.ready()
+        fitted = view.view.scale
+        for told in (4.0, 9.0):
+            with mock.patch("foxpath.window.easel.view.true_px_per_mm", return_value=(told, True)):
+                QTest.keyPress(view, Qt.Key.Key_X)
+                a, b = view.view.at((60.0, 60.0)), view.view.at((60.0 + 10 / self.project.mm_per_px, 60.0))
+                self.assertAlmostEqual(b.x() - a.x(), 10 * told, delta=0.01)
+                view.grab()
+                QTest.keyRelease(view, Qt.Key.Key_X)
+        self.assertEqual(view.view.scale, fitted)
+
     def test_it_covers_the_window_however_large_that_becomes(self):
         view = self.ready()
         self.window.resize(1600, 1000)
@@ -390,6 +402,25 @@ class Bench(EaselCase):
         page.take_in(path)
         self.settle()
         self.assertEqual((len(self.project.earlier), said[-1][1]), (1, "must"))
+
+    def test_brushes_are_counted_and_kept_for_texture(self):
+        self.ready()
+        self.after(7)
+        self.press(Qt.Key.Key_Space)
+        self.press(Qt.Key.Key_Escape)
+        self.read()
+        self.stop.open_page("log")
+        row = self.stop.brushes.rows[0]
+        self.assertIn("here", row.note)
+        self.assertFalse(self.stop.brush_acts.buttons["texture"].isVisibleTo(self.stop.log_page))
+        self.stop.brush_acts.clicked.emit("count")
+        self.read()
+        brush = self.project.kit[int(row.key)]
+        self.assertEqual((brush.wear, self.project.easel.counted), (1, True))
+        self.assertFalse(self.stop.brush_acts.buttons["count"].isVisibleTo(self.stop.log_page))
+        self.stop.brushes.chosen.emit(row.key)
+        self.stop.brush_acts.clicked.emit("texture")
+        self.assertEqual(self.project.kit[int(row.key)].state, "worn")
 
     def test_likeness_is_noted_with_a_picture_that_is_shown(self):
         path = Path(self.dir) / "ear.png"

@@ -1,5 +1,6 @@
 """Stop 11, Easel: beside the canvas, one step at a time; and the log that it writes, to be read, searched and corrected."""
 
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt, QTimer
@@ -16,6 +17,7 @@ from foxpath.core.log.words import as_csv, as_text, entry_words, part_words, sit
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
 from foxpath.derive.easel.reading import EaselClose
+from foxpath.derive.easel.wear import served
 from foxpath.derive.handout.log import story_pages
 from foxpath.derive.pictures import cropped_picture
 from foxpath.derive.results import Results
@@ -90,15 +92,21 @@ class EaselStop(Stop):
         self.alike = Field("likeness or anatomy of a part")
         self.alike.setPlaceholderText("near ear: stands further back")
         self.alike.blank = True
-        self.alike_acts = Buttons([("note", "Write it down"), ("picture", "With a picture …")], 2)
+        self.alike_acts = Buttons([("note", "Note it"), ("picture", "With a picture …")], 2)
         self.alike_acts.clicked.connect(self._alike)
+        self.brushes_head = Section("Brushes", "")
+        self.brushes = TallRows("brushes that served")
+        self.brushes.chosen.connect(self._choose_brush)
+        self.brush_acts = Buttons([("count", "Count the painting"), ("texture", "Keep it for texture")], 1)
+        self.brush_acts.clicked.connect(self._brush)
+        self._brush_at = ""
         self.files = Buttons([("text", "As text …"), ("csv", "As CSV …"), ("pdf", "As sheets …")], 2)
         self.files.clicked.connect(self._file)
         self.parts_head = Section("Part by part", "")
         self.parts = TallRows("what every part has been through")
         self.log_page = column(
             self.find, self.log_head, self.log, self.entry_words, self.entry_picture, self.text, Section("A note", "now"),
-            self.note, Section("Likeness", "a part, and what is seen"), self.alike, self.alike_acts, self.parts_head, self.parts, Section("To hand on", ""), self.files,
+            self.note, Section("Likeness", "a part, and what is seen"), self.alike, self.alike_acts, self.parts_head, self.parts, self.brushes_head, self.brushes, self.brush_acts, Section("To hand on", ""), self.files,
         )  # fmt: skip
         self.learned = LearnedPage(self.session)
         self.client = ClientPage(self.session)
@@ -187,6 +195,7 @@ class EaselStop(Stop):
         elif self._page == "log":
             self._refresh_log(project)
             self._refresh_parts(project)
+            self._refresh_brushes(project)
         elif self._page == "learned":
             self.learned.show_project(project)
         elif self._page == "client":
@@ -278,6 +287,37 @@ class EaselStop(Stop):
         rows = [Row(one.part, one.part, part_words(one), "") for one in told[:MOST_ROWS]]
         self.parts.set_rows(rows, "")
         self.parts.setVisible(bool(rows))
+
+    def _refresh_brushes(self, project: Project) -> None:
+        used = served(self.session.results, project)
+        for part in (self.brushes_head, self.brushes, self.brush_acts):
+            part.setVisible(bool(used))
+        self.brushes_head.set_words("Brushes", "counted" if project.easel.counted else "by the log")
+        rows = [Row(str(one.index), one.brush.words(), one.words(), "") for one in used]
+        self._brush_at = self._brush_at if any(row.key == self._brush_at for row in rows) else ""
+        self.brushes.set_rows(rows, self._brush_at)
+        chosen = next((one.brush for one in used if str(one.index) == self._brush_at), None)
+        can = set() if project.easel.counted else {"count"}
+        self.brush_acts.show_only(can | ({"texture"} if chosen is not None and chosen.state == "new" else set()))
+
+    def _choose_brush(self, key: str) -> None:
+        self._brush_at = "" if key == self._brush_at else key
+        if self.session.project is not None:
+            self._refresh_brushes(self.session.project)
+
+    def _brush(self, key: str) -> None:
+        project = self.session.project
+        if project is None:
+            return
+        if key == "count":
+            places = [one.index for one in served(self.session.results, project)]
+            self.session.edit(lambda p: edits.count_served(p, places), "count the painting")
+        elif self._brush_at:
+            index = int(self._brush_at)
+            worn = replace(project.kit[index], state="worn")
+            self.session.edit(
+                lambda p: edits.change_brush(p, index, worn), f"keep {project.kit[index].words()} for texture"
+            )
 
     def reading(self) -> str:
         readings = self.session.readings
