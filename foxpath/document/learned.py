@@ -10,7 +10,7 @@ from pathlib import Path
 
 from foxpath.core.days.studio import MOST_NOTES, DryNote
 from foxpath.core.errors import AppError
-from foxpath.core.mixes.tubes import KeptTube
+from foxpath.core.mixes.tubes import KeptTube, as_typical
 from foxpath.core.passes import Logged
 from foxpath.document import archive, calendars, cupboard, paces, shared
 from foxpath.document.convert import from_fields, to_fields
@@ -125,11 +125,4 @@ def forget_kept(key: str) -> None:
     elif key == "drying":
         calendars.forget_notes()
     elif cupboard.place().exists():
-        cupboard.keep_cupboard([forgotten(one, key) for one in cupboard.own_cupboard()])
-
-
-def forgotten(tube: KeptTube, key: str) -> KeptTube:
-    """Return a tube as it was before: as typical in strength ("tubes"), or in how it dries ("dried")."""
-    if key == "tubes":
-        return replace(tube, taken=1.0, thrown=1.0, looks=0)
-    return replace(tube, dries=(0.0, 0.0, 0.0), dabs=0)
+        cupboard.keep_cupboard([as_typical(one, key) for one in cupboard.own_cupboard()])

@@ -6,7 +6,7 @@ does is learned from the painter's own mixes (`learning`).
 
 import csv
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 
 import numpy as np
@@ -102,6 +102,13 @@ class KeptTube:
     system: str = "oil"
     dries: Triple = (0.0, 0.0, 0.0)
     dabs: int = 0
+
+
+def as_typical(tube: KeptTube, what: str) -> KeptTube:
+    """Return a tube as it was before it was learned: in its strength ("tubes"), or in how it dries ("dried")."""
+    if what == "tubes":
+        return replace(tube, taken=1.0, thrown=1.0, looks=0)
+    return replace(tube, dries=(0.0, 0.0, 0.0), dabs=0)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

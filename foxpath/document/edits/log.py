@@ -10,6 +10,8 @@ from foxpath.core.errors import InputError
 from foxpath.core.log.easel import check_easel
 from foxpath.core.log.entries import Entry, add, standing
 from foxpath.core.log.reading import step_now
+from foxpath.core.mixes.studio import Sight
+from foxpath.core.mixes.tubes import as_typical
 from foxpath.document.edits.days import forget_drying, mark_begun, mark_done
 from foxpath.document.model import KeptPicture, Project, Reference
 
@@ -152,16 +154,16 @@ def forget_learned(project: Project, key: str) -> Project:
         return replace(project, earlier=(), noted=())
     if key == "drying":
         return forget_drying(project)
-    if key == "tubes":
+    if key in ("tubes", "dried"):
+
+        def untold(sight: Sight) -> Sight:
+            return replace(sight, wet=None, dried=False)
+
         # Looks at piles that lie there would teach it again.
-        piles = tuple(replace(pile, sights=()) for pile in mixes.mixed)
-        tubes = tuple(replace(one, taken=1.0, thrown=1.0, looks=0) for one in mixes.tubes)
-        return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
-    if key == "dried":
         piles = tuple(
-            replace(pile, sights=tuple(replace(one, wet=None, dried=False) for one in pile.sights))
+            replace(pile, sights=() if key == "tubes" else tuple(untold(one) for one in pile.sights))
             for pile in mixes.mixed
         )
-        tubes = tuple(replace(one, dries=(0.0, 0.0, 0.0), dabs=0) for one in mixes.tubes)
+        tubes = tuple(as_typical(one, key) for one in mixes.tubes)
         return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
     raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes or dried.")
