@@ -340,6 +340,7 @@ EDITS: dict[str, Edit] = {
     ),
     "count_served": lambda p: edits.count_served(p, [0, 3]),
     "keep_picture": lambda p: edits.keep_picture(p, kept_photo("ear.png", picture(300, 240)))[0],
+    "tell_material": lambda p: edits.tell_material(p, EVENING, "support", "linen, two coats"),
     "tell_likeness": lambda p: edits.tell_likeness(
         p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))
     ),

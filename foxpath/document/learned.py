@@ -12,7 +12,7 @@ from foxpath.core.days.studio import MOST_NOTES, DryNote
 from foxpath.core.errors import AppError
 from foxpath.core.mixes.tubes import KeptTube, as_typical
 from foxpath.core.passes import Logged
-from foxpath.document import archive, calendars, cupboard, paces, shared
+from foxpath.document import archive, calendars, cupboard, errors, paces, shared
 from foxpath.document.convert import from_fields, to_fields
 from foxpath.document.model import Project
 
@@ -119,9 +119,11 @@ def keep(learned: Learned) -> None:
 
 
 def forget_kept(key: str) -> None:
-    """Forget a subject in the files that new paintings begin with: "pace", "drying", "tubes" or "dried". Raises `AppError`."""
+    """Forget a subject in the files that new paintings begin with: "pace", "drying", "tubes", "dried" or "errors". Raises `AppError`."""
     if key == "pace":
         paces.forget()
+    elif key == "errors":
+        errors.forget()
     elif key == "drying":
         calendars.forget_notes()
     elif cupboard.place().exists():

@@ -50,6 +50,12 @@ class Log(unittest.TestCase):
         _, found, _ = self.run_with("log", self.path, "--search", "edge cool")
         self.assertEqual(found.count("\n"), 1)
 
+    def test_a_note_of_what_it_is_made_of(self):
+        told = self.run_with("note", self.path, "Support", "linen,", "two", "coats", "--material")
+        self.assertEqual((told[0], told[2]), (0, ""))
+        self.assertEqual(archive.load(self.path).told[-1].part, "support")
+        self.assertNotEqual(self.run_with("note", self.path, "Square", "blue", "--material")[0], 0)
+
     def test_a_note_of_likeness_with_its_picture(self):
         shown = self.dir / "ear.png"
         shown.write_bytes(picture(300, 240))

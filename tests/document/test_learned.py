@@ -13,7 +13,7 @@ from foxpath.core.errors import AppError, InputError
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import Logged
 from foxpath.derive.easel.learned import learned_facts
-from foxpath.document import calendars, cupboard, edits, learned, paces
+from foxpath.document import calendars, cupboard, edits, errors, learned, paces
 from tests.made import project
 
 PASS, OTHER = Logged("lights", "lights", 90.0, 60.0, "2026-05-04"), Logged("darks", "darks", 20.0, 20.0)
@@ -38,13 +38,14 @@ class Gathered(LearnedCase):
     def test_each_subject_with_what_stands_behind_it(self):
         facts = {one.key: one for one in learned_facts(self.project)}
         self.assertEqual(
-            {key: one.count for key, one in facts.items()}, {"pace": 1, "drying": 1, "tubes": 2, "dried": 2}
+            {key: one.count for key, one in facts.items()},
+            {"pace": 1, "drying": 1, "tubes": 2, "dried": 2, "errors": 0},
         )
         self.assertEqual([facts[key].seen() for key in ("pace", "drying", "tubes")], ["1 pass", "1 note", "2 looks"])
         self.assertEqual(replace(facts["pace"], count=3).seen(), "3 passes")
         self.assertRegex(facts["dried"].words, r"titanium white -\d\.\d L\*")
         fresh = learned_facts(project())
-        self.assertEqual({one.seen() for one in fresh}, {"typical"})
+        self.assertEqual({one.seen() for one in fresh}, {"typical", "none yet"})
 
     def test_what_a_painting_began_with_counts_once(self):
         again = replace(self.project, earlier=(PASS, OTHER))
@@ -81,6 +82,32 @@ class Files(LearnedCase):
             learned.read(self.dir / "gone.json")
         with self.assertRaisesRegex(AppError, "could not be written"):
             learned.write(self.dir / "no" / "such" / "x.json", learned.Learned())
+
+
+class Errors(LearnedCase):
+    def test_each_painting_has_its_own_and_they_are_added_up(self):
+        errors.keep("jay", [("too light", 3, 2), ("too cool", 1, 1)])
+        errors.keep("fox", [("too light", 2, 1), ("edges too soft", 4, 2)])
+        self.assertEqual(errors.usual(), (("too light", 5, 2), ("edges too soft", 4, 1), ("too cool", 1, 1)))
+        errors.keep("jay", [("too cool", 2, 1)])
+        self.assertEqual(errors.usual(), (("edges too soft", 4, 1), ("too cool", 2, 1), ("too light", 2, 1)))
+        self.assertEqual(len(errors.told()), 3)
+        fact = {one.key: one for one in learned_facts(self.project, errors.usual())}["errors"]
+        self.assertEqual((fact.words, fact.seen()), ("edges too soft, too cool, too light", "8 times"))
+        learned.forget_kept("errors")
+        self.assertEqual(errors.usual(), ())
+        self.assertIs(edits.forget_learned(self.project, "errors"), self.project)
+
+    def test_without_errors_nothing_is_written_and_a_damaged_file_says_so(self):
+        errors.keep("jay", [])
+        self.assertFalse(errors.place().exists())
+        errors.keep("jay", [("too light", 3, 2)])
+        stamp = errors.place().stat().st_mtime_ns
+        errors.keep("jay", [("too light", 3, 2)])
+        self.assertEqual(errors.place().stat().st_mtime_ns, stamp)
+        errors.place().write_text("{}")
+        with self.assertRaises(AppError):
+            errors.usual()
 
 
 class TakenIn(LearnedCase):
@@ -122,7 +149,7 @@ class Forgotten(LearnedCase):
             with self.subTest(key):
                 self.assertEqual(counts[key], 0)
                 gone = {key, "dried"} if key == "tubes" else {key}
-                self.assertTrue(all(counts[other] for other in counts if other not in gone))
+                self.assertTrue(all(counts[other] for other in counts if other not in {*gone, "errors"}))
         with self.assertRaises(InputError):
             edits.forget_learned(self.project, "taste")
 

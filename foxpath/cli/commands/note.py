@@ -17,12 +17,16 @@ if TYPE_CHECKING:
 def arguments(parser: argparse.ArgumentParser) -> None:
     """Say what the command takes."""
     parser.add_argument("project", metavar="X.foxpath")
-    parser.add_argument("part", metavar="PART", help="the name of a part, or “all” for the whole painting")
+    parser.add_argument(
+        "part", metavar="PART",
+        help="the name of a part, “all” for the whole painting, or with --material support, ground, paint, medium, brush or varnish",
+    )  # fmt: skip
     parser.add_argument(
         "words", metavar="STATE|TEXT", nargs="+",
         help="touch-dry or tacky (of what was laid there last), dark, light, warm, cool, jumps, smeared, or a text",
     )  # fmt: skip
     parser.add_argument("--likeness", action="store_true", help="the text is about its likeness or anatomy")
+    parser.add_argument("--material", action="store_true", help="the text is about what the painting is made of")
     parser.add_argument("--picture", metavar="FILE", help="a picture that shows it; kept in the painting")
     parser.add_argument("--at", metavar="TIME", help="when, e.g. 2026-03-02T08:00; now without")
 
@@ -38,11 +42,16 @@ def run(args: argparse.Namespace) -> int:
     if is_demo(args.project):
         raise InputError("A demo keeps no log.", "Save it as a painting first.")
     project = read_project(args.project)
-    part = _part(project, args.part)
     text = " ".join(args.words)
     moment = moment_of(args.at) if args.at else now()
     if moment is None:
         raise InputError(f"--at {args.at} is no time.", "Write it as 2026-03-02T08:00.")
+    if args.material:
+        project = edits.tell_material(project, moment, args.part.lower(), text)
+        archive.save(project, Path(args.project))
+        print(f"Noted: {args.part.lower()}: {text}.")
+        return EXIT_DONE
+    part = _part(project, args.part)
     if args.likeness or args.picture:
         return _likeness(args, project, part, text, moment)
     state = {"touch-dry": "dry", "dry": "dry", "tacky": "tacky"}.get(text.lower(), "")

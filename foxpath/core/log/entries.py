@@ -26,6 +26,7 @@ KINDS: dict[str, str] = {
     "tacky": "still tacky",
     "note": "noted",
     "likeness": "likeness",
+    "material": "material",
     "photo": "photographed",
     "room": "the room",
     "undone": "left undone",
@@ -37,6 +38,8 @@ SAID = ("dark", "light", "warm", "cool", "jumps", "smeared")
 """Words about a mark that was laid."""
 REASONS = ("ran out of light", "ran out of time", "not sure yet", "waits for paint to dry", "stays simple on purpose")
 """Why something is left undone."""
+MATERIALS = ("support", "ground", "paint", "medium", "brush", "varnish")
+"""What a painting is made of, each a note of the log: coats, batches, and how it behaved."""
 MOST, MOST_TEXT = 20_000, 2000
 
 

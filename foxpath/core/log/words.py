@@ -24,6 +24,8 @@ def entry_words(one: Entry) -> str:
     if one.kind == "likeness":
         shown = " (with a picture)" if one.picture else ""
         return f"likeness{f' of {what}' if what else ''}{f': {one.text}' if one.text else ''}{shown}"
+    if one.kind == "material":
+        return f"{one.part or 'material'}: {one.text}"
     if one.kind == "room":
         return one.text
     words = f"{said}: {what}" if what else said

@@ -1,6 +1,7 @@
 """What was learned of the painter, subject by subject, with how many observations stand behind each."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from foxpath.core.mixes.dried import ACRYLIC, system_of, typical
@@ -21,7 +22,7 @@ class LearnedFact:
     Attributes
     ----------
     key : str
-        "pace", "drying", "tubes" or "dried".
+        "pace", "drying", "tubes", "dried" or "errors".
     name, words : str
     count : int
         Observations behind it; 0 where typical values stand.
@@ -37,6 +38,8 @@ class LearnedFact:
 
     def seen(self) -> str:
         """Say how many observations stand behind it."""
+        if self.key == "errors" and not self.count:
+            return "none yet"
         return (
             count_words(self.count, self.of, f"{self.of}es" if self.of.endswith("s") else "")
             if self.count
@@ -44,8 +47,15 @@ class LearnedFact:
         )
 
 
-def learned_facts(project: Project) -> tuple[LearnedFact, ...]:
-    """Return what was learned in this painting, and what it began with."""
+def learned_facts(project: Project, usual: Sequence[tuple[str, int, int]] = ()) -> tuple[LearnedFact, ...]:
+    """Return what was learned in this painting, and what it began with.
+
+    Parameters
+    ----------
+    project : Project
+    usual : sequence of (words, count, paintings)
+        The errors made most, over all paintings (`document.errors.usual`).
+    """
     pace, tubes = project.pace, project.mixes.learned()
     notes = len(project.days.notes) + len(project.days.earlier)
     looked = sorted((one for one in tubes if one.looks), key=lambda one: -one.looks)
@@ -68,5 +78,9 @@ def learned_facts(project: Project) -> tuple[LearnedFact, ...]:
         LearnedFact(
             "dried", "Wet to dry", shifts or ("acrylic darkens by 2 to 4 L*" if acrylic else "oil stays, darks sink in"),
             sum(one.dabs for one in tubes), "dab",
+        ),
+        LearnedFact(
+            "errors", "Usual errors", ", ".join(words for words, _, _ in usual[:FEW]) or "Progress tells them",
+            sum(count for _, count, _ in usual), "time",
         ),
     )  # fmt: skip

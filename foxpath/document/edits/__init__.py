@@ -95,6 +95,7 @@ from foxpath.document.edits.log import (
     take_back,
     tell,
     tell_likeness,
+    tell_material,
 )
 from foxpath.document.edits.mixes import (
     add_own_tube,
@@ -349,6 +350,7 @@ __all__ = [
     "take_zone_lids",
     "tell",
     "tell_likeness",
+    "tell_material",
     "turn_comb",
     "usual_kit",
     "wrap_pile",

@@ -8,7 +8,7 @@ from typing import Any
 from foxpath.core.days.studio import Laid, iso
 from foxpath.core.errors import InputError
 from foxpath.core.log.easel import check_easel
-from foxpath.core.log.entries import Entry, add, standing
+from foxpath.core.log.entries import MATERIALS, Entry, add, standing
 from foxpath.core.log.reading import step_now
 from foxpath.core.mixes.studio import Sight
 from foxpath.core.mixes.tubes import as_typical
@@ -60,6 +60,15 @@ def tell_likeness(
         raise InputError("The note says nothing.", "Write what is alike or not, or give a picture.")
     project, picture = keep_picture(project, reference) if reference is not None else (project, "")
     return tell(project, "likeness", moment, part=part, text=text.strip(), picture=picture)
+
+
+def tell_material(project: Project, moment: datetime, what: str, text: str) -> Project:
+    """Note what the painting is made of: `what` is of `MATERIALS`. Raises `InputError` for another, or without words."""
+    if what not in MATERIALS:
+        raise InputError(f"“{what}” is no material.", f"Choose {', '.join(MATERIALS)}.")
+    if not text.strip():
+        raise InputError(f"Nothing is said of the {what}.", "Write what it is, its coats, and how it behaved.")
+    return tell(project, "material", moment, part=what, text=text.strip())
 
 
 def correct(project: Project, ref: str, text: str, moment: datetime) -> Project:
@@ -142,7 +151,7 @@ def forget_learned(project: Project, key: str) -> Project:
     ----------
     project : Project
     key : str
-        "pace", "drying", "tubes" (their strength) or "dried" (how they dry).
+        "pace", "drying", "tubes" (their strength) or "dried" (how they dry); a painting holds no "errors" itself, and stays as it is.
 
     Raises
     ------
@@ -154,6 +163,8 @@ def forget_learned(project: Project, key: str) -> Project:
         return replace(project, earlier=(), noted=())
     if key == "drying":
         return forget_drying(project)
+    if key == "errors":
+        return project
     if key in ("tubes", "dried"):
 
         def untold(sight: Sight) -> Sight:
@@ -166,4 +177,4 @@ def forget_learned(project: Project, key: str) -> Project:
         )
         tubes = tuple(as_typical(one, key) for one in mixes.tubes)
         return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
-    raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes or dried.")
+    raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes, dried or errors.")

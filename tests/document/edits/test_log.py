@@ -84,6 +84,16 @@ class Log(unittest.TestCase):
         self.assertEqual(back.picture(made.told[2].picture).reference.name, "other.jpg")
         self.assertIsNone(back.picture("none"))
 
+    def test_what_a_painting_is_made_of(self):
+        made = edits.tell_material(project(), EVENING, "support", " linen, two coats ")
+        self.assertEqual(
+            (made.told[-1].kind, made.told[-1].part, made.told[-1].text), ("material", "support", "linen, two coats")
+        )
+        self.assertEqual(entry_words(made.told[-1]), "support: linen, two coats")
+        for what, text in (("hope", "much"), ("varnish", "  ")):
+            with self.assertRaises(InputError):
+                edits.tell_material(made, EVENING, what, text)
+
     def test_a_photograph_that_came_is_kept_with_its_animal(self):
         shown = kept_photo("garden.png", picture(300, 240))
         made = edits.add_received(project(), EVENING.date(), "garden.jpg", " Runa", "show", shown)

@@ -14,7 +14,7 @@ from foxpath.core.log.easel import REMINDERS
 from foxpath.core.log.reading import carried_over, open_sitting, sittings, step_now
 from foxpath.core.log.room import air_now
 from foxpath.core.passes import Logged
-from foxpath.document import archive, calendars, edits, paces
+from foxpath.document import archive, calendars, edits, errors, paces
 from foxpath.window.easel import paint
 from foxpath.window.easel.clock import Clock
 from foxpath.window.easel.paint import fitted, left_words, scale_of
@@ -395,6 +395,16 @@ class Bench(EaselCase):
             self.settle()
         self.assertEqual([one.taken_min for one in self.project.earlier], [90.0])
         self.assertEqual([one.taken_min for one in paces.earlier()], [90.0])
+        # Errors of all paintings are named, and forgotten in their file.
+        errors.keep("jay", [("too light", 3, 2), ("too cool", 1, 1)])
+        self.stop.open_page("learned")
+        row = {row.key: row for row in page.rows.rows}["errors"]
+        self.assertEqual((row.note, row.right), ("too light, too cool", "4 times"))
+        page._choose("errors")
+        page.acts.clicked.emit("forget")
+        self.settle()
+        self.assertEqual(errors.told(), ())
+        self.assertEqual({row.key: row for row in page.rows.rows}["errors"].right, "none yet")
         # A file that is none changes nothing, and says so.
         path.write_text("{}")
         said = []
@@ -421,6 +431,18 @@ class Bench(EaselCase):
         self.stop.brushes.chosen.emit(row.key)
         self.stop.brush_acts.clicked.emit("texture")
         self.assertEqual(self.project.kit[int(row.key)].state, "worn")
+
+    def test_materials_are_noted_and_listed(self):
+        self.stop.open_page("log")
+        self.assertEqual(self.stop.materials_head.note, "none noted")
+        self.stop.material.taken.emit("Support: linen, two coats, warm grey")
+        self.stop.material.taken.emit("varnish: satin, sprayed")
+        self.assertEqual(
+            next((row.name, row.note) for row in self.stop.materials.rows), ("support", "linen, two coats, warm grey")
+        )
+        self.assertEqual(len(self.stop.materials.rows), 2)
+        self.stop.material.taken.emit("weather: rain")
+        self.assertEqual(len(self.project.told), 2)
 
     def test_likeness_is_noted_with_a_picture_that_is_shown(self):
         path = Path(self.dir) / "ear.png"

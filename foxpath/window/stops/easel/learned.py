@@ -5,10 +5,11 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from foxpath.core.errors import AppError
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words
 from foxpath.derive.easel.learned import learned_facts
-from foxpath.document import edits
+from foxpath.document import edits, errors
 from foxpath.document import learned as files
 from foxpath.document.learned import Learned
 from foxpath.document.model import Project
@@ -19,8 +20,8 @@ from foxpath.window.work.session import Session
 
 FILES = "What was learned (*.json)"
 HINT = (
-    "Choose a subject to forget it, here and for paintings to come. The errors you make most stand at Progress, "
-    "the answers to drills at Practice."
+    "Choose a subject to forget it, here and for paintings to come. Errors are told by Progress; answers to drills "
+    "stand at Practice."
 )
 
 
@@ -38,15 +39,24 @@ class LearnedPage(QWidget):
         self.acts.clicked.connect(self._act)
         stack(self, self.head, self.rows, self.words, self.acts)
         self._key = ""
+        self._usual: tuple[tuple[str, int, int], ...] = ()
 
     def show_project(self, project: Project) -> None:
         """Show what a painting knows."""
-        facts = learned_facts(project)
+        facts = learned_facts(project, self._usual)
         self.rows.set_rows(
             [Row(one.key, one.name, one.words, one.seen(), off=not one.count) for one in facts], self._key
         )
         known = any(one.key == self._key and one.count for one in facts)
         self.acts.show_only({"write", "read", *(("forget",) if known else ())})
+
+    def read_errors(self) -> None:
+        """Read which errors were told over all paintings; a file that is damaged says so."""
+        try:
+            self._usual = errors.usual()
+        except AppError as failure:
+            self._usual = ()
+            self.session.said.emit(str(failure), "must")
 
     def _choose(self, key: str) -> None:
         self._key = "" if key == self._key else key
@@ -70,11 +80,13 @@ class LearnedPage(QWidget):
 
     def forget(self, key: str) -> None:
         """Forget a subject in this painting and in what new ones begin with."""
-        facts = {one.key: one for one in learned_facts(self.session.project)} if self.session.project else {}
+        project = self.session.project
+        facts = {one.key: one for one in learned_facts(project, self._usual)} if project is not None else {}
         if key not in facts:
             return
         name = facts[key].name.lower()
-        if self.session.edit(lambda p: edits.forget_learned(p, key), f"forget: {name}"):
+        # Errors lie in no painting: there is nothing to undo.
+        if key == "errors" or self.session.edit(lambda p: edits.forget_learned(p, key), f"forget: {name}"):
             self._run(ForgetKept(key), f"Forgot what was learned: {name}.")
 
     def take_in(self, path: Path) -> None:
@@ -88,9 +100,15 @@ class LearnedPage(QWidget):
         told = f"{count_words(len(learned.pace), 'pass', 'passes')}, {count_words(len(learned.drying), 'note')}"
         self.session.said.emit(f"Took in {told} and {count_words(len(learned.tubes), 'tube')}.", "note")
 
+    def _forgot(self, done: str) -> None:
+        self.session.said.emit(done, "note")
+        self.read_errors()
+        if self.session.project is not None:
+            self.show_project(self.session.project)
+
     def _run(self, request: "ForgetKept", done: str) -> None:
         self.session.runner.start(
-            "forget learned", request, lambda _: self.session.said.emit(done, "note"),
+            "forget learned", request, lambda _: self._forgot(done),
             failed=lambda words: self.session.said.emit(words, "must"), writes=True,
         )  # fmt: skip
 

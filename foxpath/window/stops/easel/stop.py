@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from foxpath.core.cautions import SOLVENT
 from foxpath.core.errors import InputError
 from foxpath.core.log.easel import HANDS, REMINDERS
-from foxpath.core.log.entries import KINDS
+from foxpath.core.log.entries import KINDS, standing
 from foxpath.core.log.reading import open_sitting, parts, search, sittings
 from foxpath.core.log.room import SENSORS, Air, air_now, sound_air
 from foxpath.core.log.words import as_csv, as_text, entry_words, part_words, sitting_words
@@ -94,6 +94,12 @@ class EaselStop(Stop):
         self.alike.blank = True
         self.alike_acts = Buttons([("note", "Note it"), ("picture", "With a picture …")], 2)
         self.alike_acts.clicked.connect(self._alike)
+        self.materials_head = Section("Materials", "")
+        self.materials = TallRows("what the painting is made of")
+        self.material = Field("a material")
+        self.material.setPlaceholderText("support: linen, two coats, warm grey")
+        self.material.blank = True
+        self.material.taken.connect(self.note_material)
         self.brushes_head = Section("Brushes", "")
         self.brushes = TallRows("brushes that served")
         self.brushes.chosen.connect(self._choose_brush)
@@ -106,7 +112,7 @@ class EaselStop(Stop):
         self.parts = TallRows("what every part has been through")
         self.log_page = column(
             self.find, self.log_head, self.log, self.entry_words, self.entry_picture, self.text, Section("A note", "now"),
-            self.note, Section("Likeness", "a part, and what is seen"), self.alike, self.alike_acts, self.parts_head, self.parts, self.brushes_head, self.brushes, self.brush_acts, Section("To hand on", ""), self.files,
+            self.note, Section("Likeness", "a part, and what is seen"), self.alike, self.alike_acts, self.parts_head, self.parts, self.materials_head, self.materials, self.material, self.brushes_head, self.brushes, self.brush_acts, Section("To hand on", ""), self.files,
         )  # fmt: skip
         self.learned = LearnedPage(self.session)
         self.client = ClientPage(self.session)
@@ -195,6 +201,7 @@ class EaselStop(Stop):
         elif self._page == "log":
             self._refresh_log(project)
             self._refresh_parts(project)
+            self._refresh_materials(project)
             self._refresh_brushes(project)
         elif self._page == "learned":
             self.learned.show_project(project)
@@ -288,6 +295,13 @@ class EaselStop(Stop):
         self.parts.set_rows(rows, "")
         self.parts.setVisible(bool(rows))
 
+    def _refresh_materials(self, project: Project) -> None:
+        told = [one for one in standing(project.told) if one.kind == "material"]
+        self.materials_head.set_words("Materials", count_words(len(told), "note") if told else "none noted")
+        rows = [Row(one.ref, one.part, one.text, f"{one.local:%-d %b}") for one in told[-MOST_ROWS:]]
+        self.materials.set_rows(rows, "")
+        self.materials.setVisible(bool(rows))
+
     def _refresh_brushes(self, project: Project) -> None:
         used = served(self.session.results, project)
         for part in (self.brushes_head, self.brushes, self.brush_acts):
@@ -334,6 +348,8 @@ class EaselStop(Stop):
     def open_page(self, key: str) -> None:
         """Open a page of the bench."""
         self._page = key
+        if key == "learned":
+            self.learned.read_errors()
         self.refresh()
 
     def go(self) -> None:
@@ -414,6 +430,14 @@ class EaselStop(Stop):
         if self.session.edit(lambda p: edits.tell_likeness(p, wall_exact(), part, text, picture), "a note of likeness"):
             self.alike.setText("")
             self.alike.show_words("")
+
+    def note_material(self, text: str) -> None:
+        """Note what the painting is made of: a kind of material, a colon, and the words."""
+        what, _, words = text.partition(":")
+        kind = what.strip().lower()
+        if self.session.edit(lambda p: edits.tell_material(p, wall_exact(), kind, words), "a material"):
+            self.material.setText("")
+            self.material.show_words("")
 
     def note_air(self, text: str) -> None:
         """Note the room's air as it was read on the wall: degrees Celsius and per cent, e.g. "19.5, 46"."""
@@ -496,7 +520,7 @@ class EaselStop(Stop):
         said = [
             entry_words(e)
             for e in entries
-            if e.kind in ("note", "likeness", "undone", "dark", "light", "warm", "cool", "jumps", "smeared")
+            if e.kind in ("note", "likeness", "material", "undone", "dark", "light", "warm", "cool", "jumps", "smeared")
         ]
         for text in said[-3:]:
             draw.text(p, x + 14, y, draw.elided(text, right - x - 14, 12.5), 12.5, 400, "quiet")

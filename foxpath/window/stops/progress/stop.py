@@ -40,7 +40,7 @@ from foxpath.window.stops.on_picture import Point
 from foxpath.window.stops.progress.overlay import DISC, discs, paint_glare, paint_place
 from foxpath.window.stops.progress.photograph import PhotographPage
 from foxpath.window.stops.progress.touches import TouchRows, rows_of
-from foxpath.window.stops.progress.trend import TrendPage
+from foxpath.window.stops.progress.trend import KeepErrors, TrendPage
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.heic)"
 PAGES = (("list", "List"), ("photo", "Photograph"), ("trend", "Trend"))
@@ -230,6 +230,13 @@ class ProgressStop(Stop):
 
     def _take_trend(self, reads: list[PhotoRead]) -> None:
         self._reads = reads
+        project = self.session.project
+        if project is not None and self.session.path is not None:
+            # Of a painting of one's own, that is: a demo's faults are made up.
+            self.session.runner.start(
+                "keep errors", KeepErrors(project.name, tuple(reads)), lambda _: None,
+                failed=lambda words: self.session.said.emit(words, "must"), writes=True,
+            )  # fmt: skip
         self.refresh()
 
     def _forget(self) -> None:

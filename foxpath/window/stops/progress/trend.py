@@ -1,9 +1,13 @@
 """How parts came along over the photographs, and the painter's usual errors."""
 
+from dataclasses import dataclass
+
 from PySide6.QtWidgets import QWidget
 
+from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words
 from foxpath.derive.progress.reading import PhotoRead, Trend, Usual, trends, usual_errors
+from foxpath.document import errors
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.rows import Row, Rows, Section, TallRows, Words
 
@@ -49,3 +53,17 @@ class TrendPage(QWidget):
         self.usual_head.set_words("Your usual errors", f"over {count_words(many, 'photograph')}")
         self.usual.set_rows([Row(one.words, one.words, "", f"{one.count} ×") for one in usual], "")
         self.usual.setVisible(bool(usual))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepErrors:
+    """Put the errors that a painting's photographs told into the painter's own file."""
+
+    painting: str
+    reads: tuple[PhotoRead, ...]
+
+    def __call__(self, progress: Progress) -> None:
+        """Write it. Raises `AppError`."""
+        progress.at(0, "keeping what was told")
+        found = usual_errors(list(self.reads))
+        errors.keep(self.painting, [(one.words, one.count, one.photographs) for one in found])
