@@ -309,6 +309,7 @@ EDITS: dict[str, Edit] = {
     "add_own_tube": lambda p: edits.add_own_tube(p, OwnTube("", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0))),
     "start_pile": _mixed,
     "look_at_pile": with_(_mixed, _looked),
+    "note_stroke": lambda p: edits.note_stroke(p, 0.35),
     "add_to_pile": with_(_looked, lambda p: edits.add_to_pile(p, _last_pile(p), (("PW6", 3.0),), halve=True)),
     "rename_pile": with_(_mixed, lambda p: edits.rename_pile(p, _last_pile(p), "fox")),
     "wrap_pile": with_(_mixed, lambda p: edits.wrap_pile(p, _last_pile(p), wrapped=True)),

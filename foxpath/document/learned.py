@@ -1,6 +1,6 @@
 """Everything that was learned of a painter, in one file: pace, drying, and what the tubes really do.
 
-JSON: ``{"format": "foxpath-learned", "version": 1, "pace": [...], "drying": [...], "tubes": [...]}``, rows as in `project.json`.
+JSON: ``{"format": "foxpath-learned", "version": 1, "pace": [...], "drying": [...], "tubes": [...], "strokes": [...]}``, rows as in `project.json`.
 """
 
 import json
@@ -10,9 +10,10 @@ from pathlib import Path
 
 from foxpath.core.days.studio import MOST_NOTES, DryNote
 from foxpath.core.errors import AppError
+from foxpath.core.mixes.layers import learned_pick_up
 from foxpath.core.mixes.tubes import KeptTube, as_typical
 from foxpath.core.passes import Logged
-from foxpath.document import archive, calendars, cupboard, errors, paces, shared
+from foxpath.document import archive, calendars, cupboard, errors, paces, shared, strokes
 from foxpath.document.convert import from_fields, to_fields
 from foxpath.document.model import Project
 
@@ -28,11 +29,14 @@ class Learned:
     pace : tuple of Logged
     drying : tuple of DryNote
     tubes : tuple of KeptTube
+    strokes : tuple of float
+        Shares of wet paint that strokes picked up.
     """
 
     pace: tuple[Logged, ...] = ()
     drying: tuple[DryNote, ...] = ()
     tubes: tuple[KeptTube, ...] = ()
+    strokes: tuple[float, ...] = ()
 
 
 def learned_in(project: Project) -> Learned:
@@ -41,6 +45,7 @@ def learned_in(project: Project) -> Learned:
         tuple(dict.fromkeys((*project.earlier, *project.noted))),
         tuple(dict.fromkeys((*project.days.earlier, *project.days.notes))),
         tuple(one for one in project.mixes.learned() if one.looks or one.dabs or one.own is not None),
+        (*project.mixes.strokes_before, *project.mixes.strokes),
     )
 
 
@@ -52,6 +57,7 @@ def write(path: Path, learned: Learned) -> None:
         "pace": [to_fields(one) for one in learned.pace],
         "drying": [to_fields(one) for one in learned.drying],
         "tubes": [to_fields(one) for one in learned.tubes],
+        "strokes": [{"share": share} for share in learned.strokes],
     }
     try:
         archive.write_whole(path, (json.dumps(record, indent=1, ensure_ascii=False) + "\n").encode())
@@ -71,10 +77,12 @@ def read(path: Path) -> Learned:
     pace = shared.read_rows(path, FORMAT, VERSION, "pace", paces.MOST, "logged_pass")
     drying = shared.read_rows(path, FORMAT, VERSION, "drying", MOST_NOTES, "dry_note")
     tubes = shared.read_rows(path, FORMAT, VERSION, "tubes", cupboard.MOST, "tube")
+    shares = shared.read_rows(path, FORMAT, VERSION, "strokes", strokes.MOST, "stroke")
     return Learned(
         tuple(from_fields(Logged, one) for one in pace),
         calendars.sound_notes([from_fields(DryNote, one) for one in drying]),
         cupboard.sound_tubes(path.name, tubes) if tubes else (),
+        tuple(one["share"] for one in shares),
     )
 
 
@@ -83,6 +91,10 @@ def with_learned(project: Project, learned: Learned) -> Project:
     days, mixes = project.days, project.mixes
     known = {*project.earlier, *project.noted}
     noted = {*days.earlier, *days.notes}
+    seen = {*mixes.strokes_before, *mixes.strokes}
+    before = (*mixes.strokes_before, *(one for one in dict.fromkeys(learned.strokes) if one not in seen))
+    changed = before != mixes.strokes_before
+    picks = round(learned_pick_up((*before, *mixes.strokes)), 4) if changed else mixes.pick_up
     return replace(
         project,
         earlier=(*project.earlier, *(one for one in dict.fromkeys(learned.pace) if one not in known)),
@@ -90,7 +102,7 @@ def with_learned(project: Project, learned: Learned) -> Project:
             days,
             earlier=(*days.earlier, *(one for one in dict.fromkeys(learned.drying) if one not in noted))[-MOST_NOTES:],
         ),
-        mixes=replace(mixes, tubes=joined(mixes.tubes, learned.tubes)),
+        mixes=replace(mixes, tubes=joined(mixes.tubes, learned.tubes), strokes_before=before, pick_up=picks),
     )
 
 
@@ -114,16 +126,20 @@ def keep(learned: Learned) -> None:
         paces.take_in(learned.pace)
     if learned.drying:
         calendars.take_in(learned.drying)
+    if learned.strokes:
+        strokes.take_in(learned.strokes)
     if learned.tubes:
         cupboard.keep_cupboard(joined(cupboard.own_cupboard(), learned.tubes))
 
 
 def forget_kept(key: str) -> None:
-    """Forget a subject in the files that new paintings begin with: "pace", "drying", "tubes", "dried" or "errors". Raises `AppError`."""
+    """Forget a subject in the files that new paintings begin with: "pace", "drying", "tubes", "dried", "picked" or "errors". Raises `AppError`."""
     if key == "pace":
         paces.forget()
     elif key == "errors":
         errors.forget()
+    elif key == "picked":
+        strokes.forget()
     elif key == "drying":
         calendars.forget_notes()
     elif cupboard.place().exists():

@@ -76,6 +76,7 @@ NAMED = {
     "days": "free time",
     "taken_sitting": "sittings",
     "dry_note": "notes of drying",
+    "stroke": "strokes into wet paint",
     "told_error": "usual errors",
     "logged_pass": "passes that took their time",
 }

@@ -13,7 +13,7 @@ from foxpath.core.errors import AppError, InputError
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import Logged
 from foxpath.derive.easel.learned import learned_facts
-from foxpath.document import calendars, cupboard, edits, errors, learned, paces
+from foxpath.document import archive, calendars, cupboard, edits, errors, learned, paces, strokes
 from tests.made import project
 
 PASS, OTHER = Logged("lights", "lights", 90.0, 60.0, "2026-05-04"), Logged("darks", "darks", 20.0, 20.0)
@@ -31,7 +31,7 @@ class LearnedCase(unittest.TestCase):
         made = replace(made, days=replace(made.days, notes=(NOTE,)))
         made, key = edits.start_pile(made, "fox", (60.0, 12.0, 18.0), PARTS, 6.0)
         made = edits.look_at_pile(made, key, (62.0, 12.0, 18.0), wet=True)
-        self.project = edits.look_at_pile(made, key, (58.0, 13.0, 20.0))
+        self.project = edits.note_stroke(edits.look_at_pile(made, key, (58.0, 13.0, 20.0)), 0.35)
 
 
 class Gathered(LearnedCase):
@@ -39,7 +39,7 @@ class Gathered(LearnedCase):
         facts = {one.key: one for one in learned_facts(self.project)}
         self.assertEqual(
             {key: one.count for key, one in facts.items()},
-            {"pace": 1, "drying": 1, "tubes": 2, "dried": 2, "errors": 0},
+            {"pace": 1, "drying": 1, "tubes": 2, "dried": 2, "picked": 1, "errors": 0},
         )
         self.assertEqual([facts[key].seen() for key in ("pace", "drying", "tubes")], ["1 pass", "1 note", "2 looks"])
         self.assertEqual(replace(facts["pace"], count=3).seen(), "3 passes")
@@ -82,6 +82,46 @@ class Files(LearnedCase):
             learned.read(self.dir / "gone.json")
         with self.assertRaisesRegex(AppError, "could not be written"):
             learned.write(self.dir / "no" / "such" / "x.json", learned.Learned())
+
+
+class Strokes(LearnedCase):
+    def test_a_painting_learns_from_its_own_and_from_earlier_ones(self):
+        self.assertAlmostEqual(self.project.mixes.pick_up, (2 * 0.2 + 0.35) / 3, places=4)
+        strokes.keep("first", (0.5, 0.4))
+        fresh = strokes.with_own_strokes(project())
+        self.assertEqual(fresh.mixes.strokes_before, (0.5, 0.4))
+        self.assertAlmostEqual(fresh.mixes.pick_up, (2 * 0.2 + 0.9) / 4)
+        noted = edits.note_stroke(fresh, 0.1)
+        self.assertAlmostEqual(noted.mixes.pick_up, (2 * 0.2 + 1.0) / 5, places=4)
+        self.assertEqual((noted.mixes.strokes, noted.mixes.strokes_before), ((0.1,), (0.5, 0.4)))
+        self.assertEqual(archive.from_bytes(archive.to_bytes(noted), "x").mixes, noted.mixes)
+        # A painting's own are no earlier ones, and take the place of what the file had of it.
+        own = project()
+        strokes.keep(own.name, (0.6,))
+        self.assertEqual(strokes.with_own_strokes(own).mixes.strokes_before, (0.5, 0.4))
+        strokes.keep("first", ())
+        self.assertEqual([one.share for one in strokes.kept()], [0.6])
+        for wrong in (-0.01, 0.91):
+            with self.assertRaises(InputError):
+                edits.note_stroke(own, wrong)
+
+    def test_they_are_handed_on_and_taken_in_once(self):
+        told = learned.Learned(strokes=(0.35, 0.6, 0.6))
+        made = learned.with_learned(self.project, told)
+        self.assertEqual((made.mixes.strokes, made.mixes.strokes_before), ((0.35,), (0.6,)))
+        self.assertAlmostEqual(made.mixes.pick_up, (0.4 + 0.95) / 4, places=4)
+        self.assertEqual(learned.with_learned(made, told), made)
+        chosen = edits.set_mixes(self.project, pick_up=0.44)
+        self.assertEqual(learned.with_learned(chosen, learned.Learned()).mixes.pick_up, 0.44)
+        for _ in range(2):
+            learned.keep(told)
+        self.assertEqual([one.share for one in strokes.kept()], [0.35, 0.6])
+        gone = edits.forget_learned(made, "picked").mixes
+        self.assertEqual((gone.pick_up, gone.strokes, gone.strokes_before), (0.2, (), ()))
+        learned.forget_kept("picked")
+        self.assertEqual(strokes.kept(), ())
+        strokes.place().write_text("nothing")
+        self.assertEqual(strokes.with_own_strokes(self.project), self.project)
 
 
 class Errors(LearnedCase):
@@ -143,7 +183,7 @@ class TakenIn(LearnedCase):
 
 class Forgotten(LearnedCase):
     def test_a_subject_goes_and_the_others_stay(self):
-        for key in ("pace", "drying", "tubes", "dried"):
+        for key in ("pace", "drying", "tubes", "dried", "picked"):
             made = edits.forget_learned(self.project, key)
             counts = {one.key: one.count for one in learned_facts(made)}
             with self.subTest(key):
@@ -168,7 +208,7 @@ class Forgotten(LearnedCase):
         self.assertEqual(calendars.noted_before("x"), ())
 
     def test_without_files_nothing_is_written(self):
-        for key in ("pace", "drying", "tubes", "dried"):
+        for key in ("pace", "drying", "tubes", "dried", "picked", "errors"):
             learned.forget_kept(key)
         self.assertFalse((self.dir / "own").exists())
 

@@ -297,3 +297,39 @@ def over_wet(rack: Rack, target: F64, beneath: F64, pick_up: float = PICK_UP, li
     strokes = int(np.argmax(drift > DIRTY)) if (drift > DIRTY).any() else len(left)
     lay = None if away > MUDDY else found
     return OverWet(lay, (float(first[0]), float(first[1]), float(first[2])), away, max(1, strokes))
+
+
+MOST_PICK_UP, SHARES_TRIED = 0.9, 181
+UNEXPLAINED = 4.0
+"""dE00 from which no share of the wet paint explains what a stroke came to."""
+USUAL_STROKES = 2.0
+"""What is usual counts as so many strokes that were seen."""
+
+
+def pick_up_seen(rack: Rack, laid: F64, beneath: F64, seen: F64) -> tuple[float, float]:
+    """Return which share of the wet paint a stroke picked up, by what it came to, and what is left unexplained (dE00).
+
+    Parameters
+    ----------
+    rack : Rack
+    laid, beneath : (n,) float64
+        Recipes of the brush's paint and of the wet one; only their proportions count.
+    seen : (3,) float64
+        CIELAB of the stroke.
+
+    Returns
+    -------
+    float, float
+        Share 0 to 0.9, in steps of half a hundredth; dE00.
+    """
+    brush, wet = laid / laid.sum(), beneath / beneath.sum()
+    shares = np.linspace(0.0, MOST_PICK_UP, SHARES_TRIED)
+    came = np.array([rack.lab(brush * (1 - share) + wet * share) for share in shares])
+    away = np.asarray(difference(came, np.asarray(seen, np.float64)), np.float64)
+    at = int(np.argmin(away))
+    return float(shares[at]), float(away[at])
+
+
+def learned_pick_up(shares: Sequence[float]) -> float:
+    """Return the share that strokes pick up, of those that were seen and of what is usual."""
+    return (USUAL_STROKES * PICK_UP + sum(shares)) / (USUAL_STROKES + len(shares))

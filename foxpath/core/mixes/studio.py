@@ -112,6 +112,8 @@ class Mixes:
         Share of the canvas that may be pure colour, 0 to 1.
     pick_up : float
         Share of wet paint that a stroke takes up, 0 to 0.9.
+    strokes, strokes_before : tuple of float
+        Shares that strokes of this painting, and of earlier ones, were seen to pick up.
     medium : str
         A key of `MEDIUMS`.
     rehearsed : bool
@@ -128,6 +130,8 @@ class Mixes:
     mixed: tuple[MixedPile, ...] = ()
     pure: float = 0.05
     pick_up: float = 0.2
+    strokes: tuple[float, ...] = ()
+    strokes_before: tuple[float, ...] = ()
     medium: str = "solvent"
     rehearsed: bool = False
 

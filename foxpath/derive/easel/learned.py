@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from foxpath.core.mixes.dried import ACRYLIC, system_of, typical
 from foxpath.core.mixes.tubes import tubes_of
 from foxpath.core.mixes.words import names_of
-from foxpath.core.units import count_words
+from foxpath.core.units import count_words, percent
 from foxpath.derive.days.tasks import belief_of
 from foxpath.document.model import Project
 
@@ -22,7 +22,7 @@ class LearnedFact:
     Attributes
     ----------
     key : str
-        "pace", "drying", "tubes", "dried" or "errors".
+        "pace", "drying", "tubes", "dried", "picked" or "errors".
     name, words : str
     count : int
         Observations behind it; 0 where typical values stand.
@@ -78,6 +78,10 @@ def learned_facts(project: Project, usual: Sequence[tuple[str, int, int]] = ()) 
         LearnedFact(
             "dried", "Wet to dry", shifts or ("acrylic darkens by 2 to 4 L*" if acrylic else "oil stays, darks sink in"),
             sum(one.dabs for one in tubes), "dab",
+        ),
+        LearnedFact(
+            "picked", "Pick-up", f"{percent(project.mixes.pick_up)} of what lies wet",
+            len(project.mixes.strokes) + len(project.mixes.strokes_before), "stroke",
         ),
         LearnedFact(
             "errors", "Usual errors", ", ".join(words for words, _, _ in usual[:FEW]) or "Progress tells them",

@@ -10,6 +10,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.log.easel import check_easel
 from foxpath.core.log.entries import MATERIALS, Entry, add, standing
 from foxpath.core.log.reading import step_now
+from foxpath.core.mixes.layers import PICK_UP
 from foxpath.core.mixes.studio import Sight
 from foxpath.core.mixes.tubes import as_typical
 from foxpath.document.edits.days import forget_drying, mark_begun, mark_done
@@ -151,7 +152,7 @@ def forget_learned(project: Project, key: str) -> Project:
     ----------
     project : Project
     key : str
-        "pace", "drying", "tubes" (their strength) or "dried" (how they dry); a painting holds no "errors" itself, and stays as it is.
+        "pace", "drying", "tubes" (their strength) or "dried" (how they dry), "picked" (what strokes pick up); a painting holds no "errors" itself, and stays as it is.
 
     Raises
     ------
@@ -165,6 +166,8 @@ def forget_learned(project: Project, key: str) -> Project:
         return forget_drying(project)
     if key == "errors":
         return project
+    if key == "picked":
+        return replace(project, mixes=replace(mixes, strokes=(), strokes_before=(), pick_up=PICK_UP))
     if key in ("tubes", "dried"):
 
         def untold(sight: Sight) -> Sight:
@@ -177,4 +180,4 @@ def forget_learned(project: Project, key: str) -> Project:
         )
         tubes = tuple(as_typical(one, key) for one in mixes.tubes)
         return replace(project, mixes=replace(mixes, tubes=tubes, mixed=piles))
-    raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes, dried or errors.")
+    raise InputError(f"Nothing is learned of “{key}”.", "Choose pace, drying, tubes, dried, picked or errors.")

@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Any
 
 from foxpath.core.errors import InputError
+from foxpath.core.mixes.layers import MOST_PICK_UP, learned_pick_up
 from foxpath.core.mixes.recipe import check_target
 from foxpath.core.mixes.studio import MixedPile, Mixes, Parts, check_studio, sight_of
 from foxpath.core.mixes.tubes import KeptTube, OwnTube, Triple, check_swatches, table
@@ -13,6 +14,7 @@ from foxpath.document.model import Project
 
 MOST_TUBES = 80
 MOST_ON_PALETTE = 60
+MOST_STROKES = 200
 
 
 def set_mixes(project: Project, **values: Any) -> Project:
@@ -102,6 +104,15 @@ def look_at_pile(project: Project, pile_id: str, seen: Triple, how: str = "measu
     check_target(_array(seen))
     pile = _pile(project, pile_id)
     return _changed(project, replace(pile, sights=(*pile.earlier(), sight_of(project.mixes, pile, seen, how, wet=wet))))
+
+
+def note_stroke(project: Project, share: float) -> Project:
+    """Note which share of the wet paint a stroke was seen to pick up, 0 to 0.9; what is reckoned with follows. Raises `InputError`."""
+    if not 0 <= share <= MOST_PICK_UP:
+        raise InputError(f"A stroke does not pick up {share:g}.", f"Give 0 to {MOST_PICK_UP:g}.")
+    mixes = project.mixes
+    strokes = (*mixes.strokes, round(share, 4))[-MOST_STROKES:]
+    return _with(project, strokes=strokes, pick_up=round(learned_pick_up((*mixes.strokes_before, *strokes)), 4))
 
 
 def add_to_pile(project: Project, pile_id: str, added: Parts, *, halve: bool = False) -> Project:

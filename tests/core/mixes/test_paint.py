@@ -242,5 +242,26 @@ class Dab(unittest.TestCase):
         self.assertEqual(rgb8_from_lab(np.array([[100.0, 0, 0]], np.float32))[0].tolist(), [255, 255, 255])
 
 
+class PickedUp(unittest.TestCase):
+    def setUp(self):
+        self.laid, self.wet = RACK.parts({"PW6": 3.0, "PY43": 1.0}), RACK.parts({"PB29": 2.0, "PBr7-BU": 1.0})
+
+    def test_what_a_stroke_came_to_tells_how_much_it_picked_up(self):
+        for share in (0.0, 0.08, 0.2, 0.55, 0.9):
+            came = layers.after_strokes(RACK, self.laid, self.wet, share, 1)[0]
+            found, away = layers.pick_up_seen(RACK, 5 * self.laid, 0.3 * self.wet, came)
+            self.assertAlmostEqual(found, share, delta=0.004)
+            self.assertLess(away, 0.2)
+
+    def test_a_colour_that_neither_explains_says_so(self):
+        _, away = layers.pick_up_seen(RACK, self.laid, self.wet, np.array([50.0, 60.0, 30.0]))
+        self.assertGreater(away, layers.UNEXPLAINED)
+
+    def test_few_strokes_are_not_trusted_far(self):
+        self.assertAlmostEqual(layers.learned_pick_up(()), layers.PICK_UP)
+        self.assertAlmostEqual(layers.learned_pick_up((0.5,)), (2 * layers.PICK_UP + 0.5) / 3)
+        self.assertAlmostEqual(layers.learned_pick_up((0.5,) * 98), (2 * layers.PICK_UP + 49) / 100)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -11,10 +11,11 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
 
 from foxpath.core.errors import AppError
+from foxpath.core.mixes.layers import after_strokes
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.tubes import tubes_of
 from foxpath.derive.subjects import PASSES
-from foxpath.document import cupboard, edits
+from foxpath.document import cupboard, edits, strokes
 from foxpath.window.picture.view import stepped_back
 from foxpath.window.stops.mixes.photo import DabDialog
 from foxpath.window.stops.mixes.pile import parse_lab
@@ -243,6 +244,22 @@ class Pages(MixesCase):
         spots.wet.chosen.emit(wet)
         self.settle()
         self.assertEqual(spots.wet.value, wet)
+        # What the advised paint came to tells how much of the wet a stroke picks up.
+        for row in spots.wet.rows:
+            spots.wet.chosen.emit(row.key)
+            self.settle()
+            if not spots.came.isHidden():
+                break
+        self.assertFalse(spots.came.isHidden())
+        rack, lay, beneath = spots._into
+        came = after_strokes(rack, rack.parts(lay.parts), rack.parts(beneath.recipe.parts), 0.5, 1)[0]
+        spots.came.taken.emit("0, 90, 90")
+        self.assertEqual(self.project.mixes.strokes, ())
+        spots.came.taken.emit(", ".join(f"{v:.2f}" for v in came))
+        self.planned()
+        self.assertAlmostEqual(self.project.mixes.strokes[0], 0.5, delta=0.03)
+        self.assertAlmostEqual(self.project.mixes.pick_up, 0.3, delta=0.02)
+        self.assertEqual(len(strokes.kept()), 1)
         # Without a chain of spots the parts of the pass are one, in the brush's order or in the order they are laid.
         pile = next(one for one in self.stop.close.palette.piles if len(self.stop.close.notes[one.key].zones) > 1)
         self.session.choose(pile=pile.key)

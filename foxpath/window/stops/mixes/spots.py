@@ -1,23 +1,32 @@
 """Spots of the picture: the nearest pile and what it lacks, paint into the wet, an accent's surround, and a brush's way."""
 
+from dataclasses import dataclass
+
 import numpy as np
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
+from foxpath.core.errors import InputError
 from foxpath.core.mixes.chain import brush_chain, linked
+from foxpath.core.mixes.layers import UNEXPLAINED, pick_up_seen
+from foxpath.core.mixes.palette import Pile
+from foxpath.core.mixes.recipe import Rack, Recipe
 from foxpath.core.mixes.tubes import Triple
 from foxpath.core.mixes.words import names_of, parts_words
+from foxpath.core.reporting import Progress
 from foxpath.core.units import percent
 from foxpath.derive.mixes.asked import Asked, AskSpot
 from foxpath.derive.mixes.reading import MixesClose
-from foxpath.document import edits
+from foxpath.document import edits, strokes
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
+from foxpath.window.bench.controls import Field
 from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour, hex_of
+from foxpath.window.stops.mixes.pile import parse_lab
 from foxpath.window.work.session import Session
 
 SURROUND = 18.0
@@ -69,6 +78,10 @@ class SpotsPage(QWidget):
         self.wet = Rows("wet piles beneath")
         self.wet.chosen.connect(self._choose_wet)
         self.wet_words = Words("", 13, "text")
+        self.came = Field("what a stroke into the wet came to, L*, a*, b*")
+        self.came.setPlaceholderText("what it came to: L*, a*, b*")
+        self.came.blank = True
+        self.came.taken.connect(self.note_stroke)
         self.round_head = Section("Set it off", "")
         self.round_words = Words("", 13)
         self.chain_head = Section("Chain on one brush", "")
@@ -77,12 +90,13 @@ class SpotsPage(QWidget):
         self.acts = Buttons([("best", "Best order"), ("mine", "In my order"), ("clear", "Clear the chain")], 2)
         self.acts.clicked.connect(self._act)
         stack(
-            self, self.head, self.swatches, self.near, self.wet_head, self.wet, self.wet_words, self.round_head,
+            self, self.head, self.swatches, self.near, self.wet_head, self.wet, self.wet_words, self.came, self.round_head,
             self.round_words, self.chain_head, self.chain, self.chain_words, self.acts,
         )  # fmt: skip
         self.lab: Triple | None = None
         self._wet = ""
         self._asked: object = None
+        self._into: tuple[Rack, Recipe, Pile] | None = None
         self._best = True
         self._close: MixesClose | None = None
 
@@ -95,6 +109,7 @@ class SpotsPage(QWidget):
         self.head.set_words("This spot", f"L* {lab[0]:.0f}" if lab is not None else "click the picture")
         for part in (self.wet_head, self.wet, self.wet_words):
             part.setVisible(lab is not None and bool(palette.piles))
+        self.came.setVisible(lab is not None and self._into is not None)
         self._show_round(close)
         self._show_chain(chain, of)
         if lab is None or rack is None or not palette.piles:
@@ -129,6 +144,8 @@ class SpotsPage(QWidget):
                 words = f"{pile.name.capitalize()} lacks: {found.lacks} ({found.away:.0f} dE); these tubes bring nothing nearer."
             self.near.set_words(words)
         wet, into = asked.wet, asked.into
+        self._into = (rack, into.lay, wet) if into is not None and into.lay is not None and wet is not None else None
+        self.came.setVisible(self._into is not None)
         rows = [Row(one.key, one.name, "", f"L* {one.lab[0]:.0f}", swatch=hex_of(one.lab)) for one in asked.wets]
         self.wet.set_rows(rows, wet.key if wet is not None else "")
         if into is None:
@@ -187,6 +204,30 @@ class SpotsPage(QWidget):
         why = f" First because: {first.why}." if first is not None else ""
         self.chain_words.set_words(f"{wipes} times to wipe.{why}" if wipes != 1 else f"Wipe once.{why}")
 
+    def note_stroke(self, text: str) -> None:
+        """Learn from what the advised paint came to in the wet how much of it a stroke picks up."""
+        project = self.session.project
+        if self._into is None or project is None or not text.strip():
+            return
+        rack, lay, wet = self._into
+        try:
+            seen = np.array(parse_lab(text))
+        except InputError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        share, away = pick_up_seen(rack, rack.parts(lay.parts), rack.parts(wet.recipe.parts), seen)
+        if away > UNEXPLAINED:
+            why = f"No share of {wet.name} explains this colour: {away:.0f} dE are left."
+            self.session.said.emit(f"{why} Wipe the brush, lay one stroke, and look at its middle.", "must")
+            return
+        if self.session.edit(lambda p: edits.note_stroke(p, share), f"a stroke picked up {percent(share)}"):
+            self.came.setText("")
+            self.came.show_words("")
+            self.session.runner.start(
+                "keep strokes", KeepStrokes(project.name, (*project.mixes.strokes, share)), lambda _: None,
+                failed=lambda words: self.session.said.emit(words, "must"), writes=True,
+            )  # fmt: skip
+
     def _choose_wet(self, key: str) -> None:
         self._wet = key
         self.session.chosen_changed.emit()
@@ -203,3 +244,16 @@ class SpotsPage(QWidget):
             return
         self._best = key == "best"
         self.session.chosen_changed.emit()
+
+
+@dataclass(frozen=True, slots=True)
+class KeepStrokes:
+    """Put a painting's strokes into the file that new paintings begin with."""
+
+    painting: str
+    shares: tuple[float, ...]
+
+    def __call__(self, progress: Progress) -> None:
+        """Write it. Raises `AppError`."""
+        progress.at(0, "keeping what was seen")
+        strokes.keep(self.painting, self.shares)
