@@ -166,6 +166,7 @@ def _light(project: Project) -> Project:
     return edits.set_light(project, Light(hour=2.5, height_deg=40))
 
 
+# New ones come last: they are tried a quarter at a time, and those that stand together bear one another.
 EDITS: dict[str, Edit] = {
     "rename": lambda p: edits.rename(p, "Another"),
     "set_canvas": lambda p: edits.set_canvas(p, CanvasSize(p.canvas.width_mm * 0.9, p.canvas.height_mm * 0.8)),
@@ -210,11 +211,6 @@ EDITS: dict[str, Edit] = {
     "forget_log": with_(
         lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)), lambda p: edits.forget_log(p, "lights")
     ),
-    "forget_learned, pace": with_(
-        lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)),
-        lambda p: edits.forget_learned(p, "pace"),
-    ),
-    "forget_learned, tubes": with_(_looked, lambda p: edits.forget_learned(p, "tubes")),
     "take_school": lambda p: edits.take_school(p, replace(schools()["one-sitting"], key="mine", name="Mine")),
     "add_eye": _eye_again,
     "mark_rim": lambda p: edits.mark_rim(
@@ -309,7 +305,6 @@ EDITS: dict[str, Edit] = {
     "add_own_tube": lambda p: edits.add_own_tube(p, OwnTube("", "Olive", (38.0, -4.0, 18.0), (68.0, -3.0, 22.0))),
     "start_pile": _mixed,
     "look_at_pile": with_(_mixed, _looked),
-    "note_stroke": lambda p: edits.note_stroke(p, 0.35),
     "add_to_pile": with_(_looked, lambda p: edits.add_to_pile(p, _last_pile(p), (("PW6", 3.0),), halve=True)),
     "rename_pile": with_(_mixed, lambda p: edits.rename_pile(p, _last_pile(p), "fox")),
     "wrap_pile": with_(_mixed, lambda p: edits.wrap_pile(p, _last_pile(p), wrapped=True)),
@@ -338,12 +333,6 @@ EDITS: dict[str, Edit] = {
         lambda p: edits.forget_drying(
             edits.note_drying(p, replace(_NOTE, task="x", pile="PW6"), "dry", EVENING + timedelta(days=2)), "PW6"
         ),
-    ),
-    "count_served": lambda p: edits.count_served(p, [0, 3]),
-    "keep_picture": lambda p: edits.keep_picture(p, kept_photo("ear.png", picture(300, 240)))[0],
-    "tell_material": lambda p: edits.tell_material(p, EVENING, "support", "linen, two coats"),
-    "tell_likeness": lambda p: edits.tell_likeness(
-        p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))
     ),
     "set_easel": lambda p: edits.set_easel(p, back=15, hand="left"),
     "tell": lambda p: edits.tell(p, "note", EVENING, text="the cheek is too cool", part="cheek"),
@@ -404,4 +393,16 @@ EDITS: dict[str, Edit] = {
         lambda p: edits.take_change(p, Change("2026-03-05", "another sky", (p.zones[0].id,), 40, 6), ["coat-1"]),
     ),
     "set_tract": lambda p: edits.set_tract(p, last_coat(p).id, **dict.fromkeys(TractEdit.__dataclass_fields__, 9.0)),
+    "forget_learned, pace": with_(
+        lambda p: replace(p, noted=(Logged("lights", "lights", 60.0, 100.0),)),
+        lambda p: edits.forget_learned(p, "pace"),
+    ),
+    "forget_learned, tubes": with_(_looked, lambda p: edits.forget_learned(p, "tubes")),
+    "note_stroke": lambda p: edits.note_stroke(p, 0.35),
+    "count_served": lambda p: edits.count_served(p, [0, 3]),
+    "keep_picture": lambda p: edits.keep_picture(p, kept_photo("ear.png", picture(300, 240)))[0],
+    "tell_material": lambda p: edits.tell_material(p, EVENING, "support", "linen, two coats"),
+    "tell_likeness": lambda p: edits.tell_likeness(
+        p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))
+    ),
 }
