@@ -55,6 +55,8 @@ class Log(unittest.TestCase):
         self.assertEqual((told[0], told[2]), (0, ""))
         self.assertEqual(archive.load(self.path).told[-1].part, "support")
         self.assertNotEqual(self.run_with("note", self.path, "Square", "blue", "--material")[0], 0)
+        both = self.run_with("note", self.path, "support", "linen", "--material", "--picture", "ear.png")
+        self.assertEqual((both[0] == 0, len(archive.load(self.path).told)), (False, 1))
 
     def test_a_note_of_likeness_with_its_picture(self):
         shown = self.dir / "ear.png"

@@ -10,10 +10,11 @@ from unittest import mock
 
 from foxpath.core.days.studio import DryNote
 from foxpath.core.errors import AppError, InputError
+from foxpath.core.lengths import Brush
 from foxpath.core.mixes.tubes import KeptTube, OwnTube
 from foxpath.core.passes import Logged
 from foxpath.derive.easel.learned import learned_facts
-from foxpath.document import archive, calendars, cupboard, edits, errors, learned, paces, strokes
+from foxpath.document import archive, calendars, cupboard, edits, errors, kits, learned, own, paces, strokes
 from tests.made import project
 
 PASS, OTHER = Logged("lights", "lights", 90.0, 60.0, "2026-05-04"), Logged("darks", "darks", 20.0, 20.0)
@@ -179,6 +180,18 @@ class TakenIn(LearnedCase):
         # What a painting notes later takes nothing of it away.
         paces.keep(replace(self.project, name="first", noted=()))
         self.assertEqual(paces.earlier(), (OTHER,))
+
+
+class Begun(LearnedCase):
+    def test_a_new_painting_begins_with_all_that_is_kept(self):
+        kit = (Brush("flat", 25.0), Brush("round", 1.0, wear=3))
+        kits.keep_kit(kit)
+        cupboard.keep_cupboard([WHITE])
+        strokes.keep("first", (0.5,))
+        calendars.keep_notes(replace(self.project, name="first"))
+        made = own.with_own(project())
+        self.assertEqual((made.kit, made.mixes.tubes, made.mixes.strokes_before), (kit, (WHITE,), (0.5,)))
+        self.assertEqual(len(made.days.earlier), 1)
 
 
 class Forgotten(LearnedCase):

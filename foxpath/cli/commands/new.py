@@ -27,7 +27,7 @@ def run(args: argparse.Namespace) -> int:
     """Make a project from a picture."""
     from foxpath.core.reference import read_picture
     from foxpath.core.units import count_words
-    from foxpath.document import archive, calendars, cupboard, edits, kits, paces, strokes
+    from foxpath.document import archive, edits, kits, own, paces
 
     canvas = read_canvas(args.canvas)
     out = Path(args.out)
@@ -36,7 +36,7 @@ def run(args: argparse.Namespace) -> int:
     data = read_bytes(args.image)
     read_picture(data, Path(args.image).name)
     project = edits.new_project(data, Path(args.image).name, canvas)
-    project = calendars.with_own_days(strokes.with_own_strokes(cupboard.with_own_cupboard(kits.with_own_kit(project))))
+    project = own.with_own(project)
     if args.kit:
         project = edits.take_kit(project, kits.read_kit(Path(args.kit)))
     try:

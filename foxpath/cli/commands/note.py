@@ -47,6 +47,8 @@ def run(args: argparse.Namespace) -> int:
     if moment is None:
         raise InputError(f"--at {args.at} is no time.", "Write it as 2026-03-02T08:00.")
     if args.material:
+        if args.likeness or args.picture:
+            raise InputError("A note of a material is none of likeness.", "Leave --likeness and --picture out.")
         project = edits.tell_material(project, moment, args.part.lower(), text)
         archive.save(project, Path(args.project))
         print(f"Noted: {args.part.lower()}: {text}.")

@@ -150,12 +150,16 @@ class Mixes:
 
     def learned(self) -> tuple[KeptTube, ...]:
         """Return the cupboard with what this painting's looks teach."""
-        tubes = learn_dried(self.tubes, self.dabs())
+        tubes = self.dried()
         looks = self.looks()
         here = tubes_of(tubes)
         if not looks or not here:
             return tubes
         return learn(tubes, Rack(here, self.shown), looks)
+
+    def dried(self) -> tuple[KeptTube, ...]:
+        """Return the cupboard with what this painting's dabs teach of drying alone: strengths are as they were."""
+        return learn_dried(self.tubes, self.dabs())
 
     def dabs(self) -> tuple[Dab, ...]:
         """Return every dab that was measured wet, and again dry."""
@@ -183,7 +187,7 @@ class Mixes:
 def sight_of(mixes: Mixes, pile: MixedPile, seen: Triple, how: str, *, wet: bool) -> Sight:
     """Return a look at a pile as it lies now, wet or dry; of a wet one it is reckoned what it dries to."""
     if wet:
-        return Sight(pile.parts, when_dry(mixes.learned(), pile.parts, seen), how, seen)
+        return Sight(pile.parts, when_dry(mixes.dried(), pile.parts, seen), how, seen)
     # Words mean little beside a measure: only like looks are a pair.
     before = next((one for one in pile.sights if one.parts == pile.parts and one.how == how), None)
     was = before.wet if before is not None else None

@@ -78,7 +78,7 @@ def _pile_fields(project: Project, close: MixesClose, number: int, pile: Pile) -
         "name": pile.name,
         "target_lab": [round(v, 3) for v in recipe.target],
         "lab": [round(v, 3) for v in recipe.lab],
-        "wet_lab": [round(v, 3) for v in wet_for(mixes.learned(), recipe.parts, pile.lab)],
+        "wet_lab": [round(v, 3) for v in wet_for(mixes.dried(), recipe.parts, pile.lab)],
         "value_step": step_of(recipe.lab[0]),
         "de00": round(recipe.away, 3),
         "mixed": pile.held,

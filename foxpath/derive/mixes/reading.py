@@ -337,7 +337,7 @@ def _findings(
 
 
 def _dries_darker(project: Project) -> Finding:
-    mine = [one for one in project.mixes.learned() if one.here and one.dabs and system_of(one) in ACRYLIC]
+    mine = [one for one in project.mixes.dried() if one.here and one.dabs and system_of(one) in ACRYLIC]
     seen = sum(one.dabs for one in mine)
     if seen:
         away = sum(one.dabs * (typical("acrylic", MIDDLE) + one.dries[0]) for one in mine) / seen

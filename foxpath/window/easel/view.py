@@ -287,10 +287,9 @@ class EaselView(QWidget):
             p.drawPath(shape)
             p.setPen(QPen(colour("over_light"), s.px(2.4)))
             p.drawPath(shape)
-        said = {
-            "reference": "the reference", "after": "after this pass", "squint": "at a squint",
-            "life": "life size" if true_px_per_mm(self)[1] else "life size, if the screen tells the truth",
-        }.get(self.held, "")  # fmt: skip
+        said = {"reference": "the reference", "after": "after this pass", "squint": "at a squint"}.get(self.held, "")
+        if self.held == "life":
+            said = "life size" if true_px_per_mm(self)[1] else "life size, if the screen tells the truth"
         if self.mirrored or self.turned:
             said = ", ".join(
                 one for one in (said, "mirrored" if self.mirrored else "", "upside down" if self.turned else "") if one

@@ -90,7 +90,7 @@ class Papers(QMainWindow):
         self._unless_unsaved(go_on)
 
     def _read(self, path: Path) -> "tuple[Project, Path | None]":
-        from foxpath.document import archive, calendars, cupboard, edits, kits, paces, strokes
+        from foxpath.document import archive, edits, own, paces
 
         if path.suffix.lower() == ".foxpath":
             return archive.load(path), path
@@ -102,9 +102,7 @@ class Papers(QMainWindow):
             except AppError:
                 canvas = recent.last_canvas()
         project = edits.new_project(data, path.name, canvas)
-        project = calendars.with_own_days(
-            strokes.with_own_strokes(cupboard.with_own_cupboard(kits.with_own_kit(project)))
-        )
+        project = own.with_own(project)
         try:
             return replace(project, earlier=paces.earlier()), None
         except AppError as failure:

@@ -7,8 +7,8 @@ from PySide6.QtCore import QBuffer, QByteArray, QRectF, QSize, Qt
 from PySide6.QtGui import QImage, QImageReader, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from foxpath.core.errors import AppError
 from foxpath.core.reporting import Progress
+from foxpath.document.archive import picture_bytes
 from foxpath.document.model import Reference
 from foxpath.document.photos import kept_photo
 from foxpath.window.look import draw
@@ -26,13 +26,7 @@ class ReadPicture:
     def __call__(self, progress: Progress) -> Reference:
         """Return its record. Raises `AppError`."""
         progress.at(0, f"reading {self.path.name}")
-        try:
-            data = self.path.read_bytes()
-        except OSError as failure:
-            raise AppError(
-                f"{self.path.name} could not be read: {(failure.strerror or '').lower()}.", "Check the file."
-            ) from None
-        return kept_photo(self.path.name, data)
+        return kept_photo(self.path.name, picture_bytes(self.path))
 
 
 class Thumb(QWidget):

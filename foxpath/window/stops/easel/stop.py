@@ -325,7 +325,8 @@ class EaselStop(Stop):
             return
         if key == "count":
             places = [one.index for one in served(self.session.results, project)]
-            self.session.edit(lambda p: edits.count_served(p, places), "count the painting")
+            if self.session.edit(lambda p: edits.count_served(p, places), "count the painting"):
+                self.session.said.emit("Counted. Keep the kit at Lengths, and new paintings know it too.", "note")
         elif self._brush_at:
             index = int(self._brush_at)
             worn = replace(project.kit[index], state="worn")

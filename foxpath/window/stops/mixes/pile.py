@@ -210,7 +210,7 @@ class LoopPanel(QWidget):
             return
         if self._seen is None:
             ask = "Lay a dab beside the target and squint. How is the pile against it?"
-            tubes = self._mixes.learned() if self._mixes is not None and self.wet else ()
+            tubes = self._mixes.dried() if self._mixes is not None and self.wet else ()
             self.says.set_words(
                 " ".join(filter(None, (ask, drying_words(tubes, pile.parts, pile.want) if tubes else "")))
             )
@@ -245,7 +245,7 @@ class LoopPanel(QWidget):
         """Say what a measured wet pile is taken to dry to; nothing where it stays as it is."""
         if self._pile is None or self._mixes is None or self._seen is None or self._how != "measured" or not self.wet:
             return ""
-        dry = when_dry(self._mixes.learned(), self._pile.parts, self._seen)
+        dry = when_dry(self._mixes.dried(), self._pile.parts, self._seen)
         return f"Dry that is L* {dry[0]:.0f}. " if abs(dry[0] - self._seen[0]) >= SEEN else ""
 
     def _act(self, key: str) -> None:

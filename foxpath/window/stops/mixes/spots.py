@@ -223,8 +223,9 @@ class SpotsPage(QWidget):
         if self.session.edit(lambda p: edits.note_stroke(p, share), f"a stroke picked up {percent(share)}"):
             self.came.setText("")
             self.came.show_words("")
+            noted = self.session.project or project
             self.session.runner.start(
-                "keep strokes", KeepStrokes(project.name, (*project.mixes.strokes, share)), lambda _: None,
+                "keep strokes", KeepStrokes(noted.name, noted.mixes.strokes), lambda _: None,
                 failed=lambda words: self.session.said.emit(words, "must"), writes=True,
             )  # fmt: skip
 
