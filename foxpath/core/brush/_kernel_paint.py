@@ -210,12 +210,6 @@ def paint_tiles(
         first, last = int(offset[tile]), int(offset[tile + 1])
         x, y = (tile % across) * TILE_W, (tile // across) * TILE_H
         right, bottom = min(x + TILE_W, image.shape[1]), min(y + TILE_H, image.shape[0])
-        if last <= first:
-            for i in range(y, bottom):
-                for j in range(x, right):
-                    for c in range(4):
-                        image[i, j, c] = before[i, j, c]
-            continue
         for i in range(y, bottom):
             for j in range(x, right):
                 for c in range(4):

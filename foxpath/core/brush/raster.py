@@ -140,9 +140,13 @@ def paint_outlines(
     order = np.argsort(-counts, kind="stable").astype(np.int32)
     if tiles is not None:
         order = order[tiles.ravel()[order]]
-    if before is None:
-        # Where no mark lies, an image painted over itself stays as it is.
-        order = order[counts[order] > 0]
+    if before is not None:
+        # Where no mark lies, whole rows are taken over: the loop, which works byte by byte, takes five times as long.
+        for tile in order[counts[order] == 0]:
+            top, left = (tile // across) * loops.TILE_H, (tile % across) * loops.TILE_W
+            part = np.s_[top : top + loops.TILE_H, left : left + loops.TILE_W]
+            image[part] = before[part]
+    order = order[counts[order] > 0]
     full = 1.0 if image.dtype == np.float32 else 255.0
 
     lock = threading.Lock()

@@ -151,8 +151,9 @@ def place(
         over = 0.4 * length_mm
     laid = 0
     for n in range(count):
-        x = left + ((x0 + n / _PLASTIC) % 1.0) * width
-        y = top + ((y0 + n / (_PLASTIC * _PLASTIC)) % 1.0) * height
+        # What is left over whole numbers; `%` would take most of the time of a seed that is not laid.
+        u, v = x0 + n / _PLASTIC, y0 + n / (_PLASTIC * _PLASTIC)
+        x, y = left + (u - math.floor(u)) * width, top + (v - math.floor(v)) * height
         i, j = int(y), int(x)
         if not mask[i, j]:
             continue
@@ -211,12 +212,11 @@ def place(
         tuft = 0.0
         if hair:
             if clump > 0:
-                u, v = int(x * cell / clump * 4 + 7) % 256, int(y * cell / clump * 4 + 7) % 256
-                tuft = noise[v, u]
+                tuft = noise[int(y * cell / clump * 4 + 7) % 256, int(x * cell / clump * 4 + 7) % 256]
             if curled > 0:
                 # Neighbours curl to the same side, each lock for itself: C strokes, and S strokes where sides meet.
-                u, v = int(x * cell / CURL_MM * 4 + 91) % 256, int(y * cell / CURL_MM * 4 + 53) % 256
-                side = _clip(2.0 * noise[v, u], -1.0, 1.0)
+                lock = noise[int(y * cell / CURL_MM * 4 + 53) % 256, int(x * cell / CURL_MM * 4 + 91) % 256]
+                side = _clip(2.0 * lock, -1.0, 1.0)
                 curl += curled * side * _clip(1 + 0.25 * _normal(tint, 0), 0.5, 1.5)
                 turn -= 0.2 * curled * side
             # The tips of a tuft lean together: neighbours turn toward its middle along their length.

@@ -47,9 +47,13 @@ def _find_homes(project: Project) -> Homes:
 
 def homes_of(results: Results, project: Project) -> Homes:
     """Return which marked eyes and features are painted in each zone."""
-    kinds = tuple((zone.kind, zone.whole) for zone in project.back_to_front())
-    key = ("homes", project.outlines, kinds, project.eyes, project.features)
-    return results.once(project, "homes", lambda: results.memo.get(key, lambda: _find_homes(project)))
+
+    def found() -> Homes:
+        kinds = tuple((zone.kind, zone.whole) for zone in project.back_to_front())
+        key = ("homes", project.outlines, kinds, project.eyes, project.features)
+        return results.memo.get(key, lambda: _find_homes(project))
+
+    return results.once(project, "homes", found)
 
 
 def eyes_in(results: Results, project: Project, index: int) -> tuple[Eye, ...]:

@@ -1,7 +1,6 @@
 """What is known of eyes and features: values, lights, steps, checks, twins."""
 
 import math
-from collections.abc import Hashable
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -26,6 +25,7 @@ from foxpath.core.eyes import (
 from foxpath.core.eyes.steps import UNSAID
 from foxpath.core.features import Feature, FeatureStep, Ghost, check_feature, ghosts, plan_feature, twins
 from foxpath.core.findings import LEVELS, Finding
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.rehearsal.eyes import EyePlan, Read, eye_room, reader, sky_seen
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.eyes.homes import outline_of_feature
@@ -114,16 +114,16 @@ def _box(points: Points, room: float) -> tuple[float, float, float, float]:
     return float(x0 - room), float(y0 - room), float(x1 + room), float(y1 + room)
 
 
-def eye_key(results: Results, project: Project, eye: Eye) -> Hashable:
+def eye_key(results: Results, project: Project, eye: Eye) -> bytes:
     """Return the fingerprint of everything an eye's plan follows from."""
     return results.once(project, ("eye key", eye), lambda: _eye_key(results, project, eye))
 
 
-def _eye_key(results: Results, project: Project, eye: Eye) -> Hashable:
+def _eye_key(results: Results, project: Project, eye: Eye) -> bytes:
     others = tuple((e.iris, e.lights) for e in project.eyes if e.id != eye.id)
     where = (project.mm_per_px, project.crop.x, project.crop.y)
     picture = picture_key(results, project)
-    return ("eye", eye, others, picture, project.light, project.kit, where, _ringed(project, eye))
+    return fingerprint("eye", eye, others, picture, project.light, project.kit, where, _ringed(project, eye))
 
 
 def _ringed(project: Project, eye: Eye) -> bool:
@@ -149,7 +149,7 @@ def eye_plan(results: Results, project: Project, eye: Eye) -> EyePlan:
         origin = (project.crop.x, project.crop.y)
         return EyePlan(eye, values, lights, steps, origin, project.mm_per_px, read, SEED, sky, ringed)
 
-    return results.memo.get(eye_key(results, project, eye), make)
+    return results.memo.get(("eye", eye_key(results, project, eye)), make)
 
 
 def feature_steps(results: Results, project: Project, feature: Feature) -> tuple[FeatureStep, ...]:

@@ -1,7 +1,7 @@
 """Hair that the photograph shows beyond a part's outline: it belongs to the animal, and is painted over the border."""
 
 from collections.abc import Hashable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -35,8 +35,17 @@ BROKEN = ("soft", "firm")
 """Grades of border that hair breaks."""
 
 
-def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
-    """Return where the hair of a zone hangs over what is behind it and has no hair, on the map's grid; None where it does not."""
+@dataclass(frozen=True, slots=True, eq=False)
+class Overhang:
+    """Where hair hangs over an outline: (rows, columns) bool on the map's grid, its area in mm2, and the fingerprint of both."""
+
+    there: Bool
+    area_mm2: float
+    told: bytes
+
+
+def overhang_of(results: Results, project: Project, index: int) -> Overhang | None:
+    """Return where the hair of a zone hangs over what is behind it and has no hair; None where it does not."""
     zone, frame = project.back_to_front()[index], map_frame(project)
     if not (zone.kind_of().hair and zone.kind_of().cover):
         return None
@@ -53,14 +62,14 @@ def overhang_of(results: Results, project: Project, index: int) -> Bool | None:
     reach = min(REACH[0] * project.coat_of(zone).length_mm, REACH[1])
     key = ("overhang", project.outlines, index, behind, round(reach, 1), picture_key(results, project), frame)
 
-    def make() -> Bool:
+    def make() -> Overhang:
         labels = labels_of(results, project, frame)
         study = study_of(results, project)
-        return frozen(overhang(study.fine, labels == index, np.isin(labels, behind), reach / frame.cell_mm))
+        there = frozen(overhang(study.fine, labels == index, np.isin(labels, behind), reach / frame.cell_mm))
+        return Overhang(there, float(there.sum()) * frame.cell_mm**2, fingerprint(there, frame))
 
-    found: Bool = results.memo.get(key, make)
-    deep_mm = float(found.sum()) * frame.cell_mm**2 / sum(border.length_mm for border in borders)
-    return found if deep_mm > LEAST_MM else None
+    found: Overhang = results.memo.get(key, make)
+    return found if found.area_mm2 / sum(border.length_mm for border in borders) > LEAST_MM else None
 
 
 def overhang_marks(results: Results, project: Project, plan: PassPlan, index: int) -> list[tuple[Hashable, Marks]]:
@@ -80,21 +89,23 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         )
     elif plan.role.act != "lights" or not first_of_act(results, project, plan, index):
         return []
-    there = overhang_of(results, project, index)
-    field = growth_of(results, project, index) if there is not None else None
-    if there is None or field is None:
+    hanging = overhang_of(results, project, index)
+    field = growth_of(results, project, index) if hanging is not None else None
+    if hanging is None or field is None:
         return []
     zone, frame, facts = project.back_to_front()[index], map_frame(project), facts_of(results, project)[index]
     mark = plan.mark_of(index, facts)
     mark = replace(mark, length_mm=SHORTER * mark.length_mm)
     band = (plan.l_low, plan.l_high, plan.ceiling)
     grown = growth_key(results, project, index, growth_frame(project))
+    # They begin within the coat, so that no seam is left along the outline.
+    cells = max(1, round(min(INTO[0] * mark.length_mm, INTO[1]) / frame.cell_mm))
     key = (
         "over",
         index,
         zone.kind,
         # Where it hangs over follows from edges and lengths too: its place tells of both.
-        fingerprint(there),
+        hanging.told,
         role_key(plan.role),
         band,
         mark,
@@ -104,17 +115,12 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         project.seed,
     )
 
-    def make() -> Marks:
-        import cv2
+    def begin() -> Bool:
+        return frozen(_begun(hanging.there, labels_of(results, project, frame) == index, cells))
 
-        # They begin within the coat, so that no seam is left along the outline.
-        cells = max(1, round(min(INTO[0] * mark.length_mm, INTO[1]) / frame.cell_mm))
-        own = labels_of(results, project, frame) == index
-        top, left, height, width = bounding_box(there)
-        around = np.s_[max(0, top - cells) : top + height + cells, max(0, left - cells) : left + width + cells]
-        near = cv2.distanceTransform((~there[around]).astype(np.uint8), cv2.DIST_L2, 5) <= cells
-        place = there.copy()
-        place[around] |= own[around] & near
+    def make() -> Marks:
+        # Whatever the marks, where they begin and the growth beyond the outline stay.
+        place = results.memo.get(("begun", hanging.told, index, cells, project.outlines), begin)
         box = bounding_box(place)
         top, left, height, width = box
         study = study_of(results, project)
@@ -123,12 +129,23 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         some = replace(plan, coverage=COVERAGE)
         home = study.local[top : top + height, left : left + width]
         kind = zone.kind_of()
-        # Whatever the marks, the growth beyond the outline stays.
         over = results.memo.get(("carried", grown, frame, box), lambda: _carried(field, frame, box))
         made = pass_marks(some, kind, mark, place, box, room, over, None, study, home, area, (project.seed, index, 31))
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
     return [(key, results.memo.get(key, make))]
+
+
+def _begun(there: Bool, own: Bool, cells: int) -> Bool:
+    """Return where hair beyond an outline begins: where it is seen, and so many cells into its own coat."""
+    import cv2
+
+    top, left, height, width = bounding_box(there)
+    around = np.s_[max(0, top - cells) : top + height + cells, max(0, left - cells) : left + width + cells]
+    near = cv2.distanceTransform((~there[around]).astype(np.uint8), cv2.DIST_L2, 5) <= cells
+    place = there.copy()
+    place[around] |= own[around] & near
+    return place
 
 
 def _carried(field: ZoneField, frame: Frame, box: tuple[int, int, int, int]) -> ZoneField:
