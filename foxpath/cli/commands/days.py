@@ -38,6 +38,14 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--alkyd", type=float, metavar="SHARE", help="alkyd in the paint, 0 to 0.5")
     parser.add_argument("--celsius", type=float, metavar="C", help="of the studio, 0 to 40")
     parser.add_argument("--humidity", type=float, metavar="PERCENT", help="of the studio, 5 to 95")
+    parser.add_argument(
+        "--july",
+        metavar="C[,PERCENT]",
+        help="the room goes with the year: this in July, --celsius and --humidity in January",
+    )
+    parser.add_argument(
+        "--coldest", type=float, metavar="C", help="paint on no day on which the room is colder; 0 to 25"
+    )
     parser.add_argument("--careful", choices=("likely", "usual", "sure"), help="how late paint is taken to dry")
     parser.add_argument("--prepared", action="store_true", help="the support is prepared already")
     parser.add_argument("--anew", action="store_true", help="do not go by the plan that was taken in the window")
@@ -52,6 +60,7 @@ def run(args: argparse.Namespace) -> int:
     from foxpath.core.clock import now
     from foxpath.core.days.diary import diary_events, diary_fields
     from foxpath.core.days.ical import calendar_of
+    from foxpath.core.days.studio import cold_days
     from foxpath.core.reporting import SILENT
     from foxpath.derive import Results
     from foxpath.derive.days.plan import Better, plan_of
@@ -72,6 +81,12 @@ def run(args: argparse.Namespace) -> int:
     names = _names(projects)
     first = plan_of(results, projects, moment, names=names)
     if not first.plan.complete:
+        days = projects[0].days
+        cold = cold_days(days, moment.date())
+        if cold is not None and (cold[1] - cold[0]).days >= 365:
+            raise InputError(
+                f"The room is colder than {days.coldest:g} °C all year.", "Warm it, or give a lower --coldest."
+            )
         raise InputError(
             "The free time of three years does not hold this painting.",
             "Give more of it: a sitting needs 50 minutes at least.",
@@ -124,7 +139,11 @@ def _days(
         said["busy"] = tuple((iso(a), iso(b)) for a, b in busy)
     if deadline is not None:
         said["deadline"] = deadline.date().isoformat()
-    for name, field in (("rest", "rest_days"), ("alkyd", "alkyd"), ("celsius", "celsius"), ("humidity", "humidity")):
+    if args.july:
+        said |= {"seasons": True} | _july(args.july)
+    for name, field in (
+        ("rest", "rest_days"), ("alkyd", "alkyd"), ("celsius", "celsius"), ("humidity", "humidity"), ("coldest", "coldest"),
+    ):  # fmt: skip
         value = getattr(args, name)
         if value is not None:
             said[field] = _within(value, *LIMITS[field], f"--{name}")
@@ -137,6 +156,24 @@ def _days(
     if args.anew:
         said |= {"plan": (), "holds": ()}
     return replace(days, **said)
+
+
+def _july(text: str) -> dict[str, float]:
+    """Return the room in July from a text such as ``26`` or ``26,60``."""
+    from foxpath.core.days.studio import LIMITS
+
+    said = {}
+    fields = ("july_celsius", "july_humidity")
+    parts = text.split(",")
+    if len(parts) > len(fields):
+        raise InputError(f"--july {text} is no room.", "Write it as 26, or 26,60 with its damp.")
+    for field, part in zip(fields, parts, strict=False):
+        try:
+            value = float(part)
+        except ValueError:
+            raise InputError(f"--july {text} is no room.", "Write it as 26, or 26,60 with its damp.") from None
+        said[field] = _within(value, *LIMITS[field], "--july")
+    return said
 
 
 def _week(args: argparse.Namespace) -> "dict[str, Any] | None":

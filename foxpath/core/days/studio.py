@@ -18,8 +18,16 @@ CAREFUL: dict[str, tuple[float, str]] = {
 LIMITS: dict[str, tuple[float, float]] = {
     "setup": (0, 120), "cleanup": (0, 120), "longest": (30, 720), "pause": (0, 240), "rest_days": (0, 400), "alkyd": (0, 0.5),
     "celsius": (0, 40), "humidity": (5, 95), "film": (0.3, 1.5), "air_from": (0, 12), "air_to": (0, 12),
+    "july_celsius": (0, 40), "july_humidity": (5, 95), "coldest": (0, 25),
 }  # fmt: skip
 """Least and most of each number."""
+AIR_FOR: dict[str, str] = {
+    "varnish": "Varnish waits for months with open doors.",
+    "thinner": "Varnish and paint let down with thinner wait for months with open doors.",
+}
+"""What open doors are kept for, and in words."""
+COLDEST_DAY = 20
+"""Day of the year about which rooms are coldest, a month after the shortest one."""
 MOST_BUSY, MOST_NOTES = 5000, 2000
 FIRST_YEAR, LAST_YEAR = 1990, 2200
 _USUAL = tuple(USUAL_WEEK.get(day, ()) for day in DAYS)
@@ -94,14 +102,22 @@ class Days:
     bright : two (begin, end)
         Daylight in December and in June.
     air_from, air_to : int
-        Months in which doors can stand open for varnish, 1 to 12; 0 for any.
+        Months in which doors can stand open, 1 to 12; 0 for any.
+    air_for : str
+        Key of `AIR_FOR`.
+    coldest : float
+        On days on which the room is colder nothing is painted, °C; 0 for any.
     deadline : str
         The day it is handed over; empty for none.
     varnish : bool
     rest_days : float
         Between the last stroke and varnish.
     alkyd, celsius, humidity, film : float
-        Alkyd's share in the paint, the room, and times the planned thickness.
+        Alkyd's share in the paint, the room (in January where it goes with the year), and times the planned thickness.
+    seasons : bool
+        The room goes with the year.
+    july_celsius, july_humidity : float
+        What it comes to in July then.
     dark : bool
         Paintings dry in the dark.
     prepared : bool
@@ -134,12 +150,17 @@ class Days:
     bright: tuple[Range, Range] = (("08:30", "16:00"), ("06:00", "21:00"))
     air_from: int = 0
     air_to: int = 0
+    air_for: str = "varnish"
+    coldest: float = 0.0
     deadline: str = ""
     varnish: bool = True
     rest_days: float = 30.0
     alkyd: float = 0.0
     celsius: float = 20.0
     humidity: float = 50.0
+    seasons: bool = False
+    july_celsius: float = 24.0
+    july_humidity: float = 60.0
     film: float = 1.0
     dark: bool = False
     prepared: bool = False
@@ -233,6 +254,8 @@ def check_days(days: Days) -> None:
             raise InputError(f"{words} {value:g} is out of range.", f"Give {least:g} to {most:g}.")
     if days.careful not in CAREFUL:
         raise InputError(f"“{days.careful}” is no way to plan.", f"Ways are {', '.join(CAREFUL)}.")
+    if days.air_for not in AIR_FOR:
+        raise InputError(f"Open doors are for no “{days.air_for}”.", f"They are for {' or '.join(AIR_FOR)}.")
     for text, name in ((days.start, "first day"), (days.deadline, "deadline")):
         if text and day_of(text) is None:
             raise InputError(f"The {name} “{text}” is no date.", "Write it as 2026-03-02.")
@@ -308,6 +331,32 @@ def daylit(days: Days, free: Sequence[Interval]) -> list[Interval]:
                 made.append((begin, end))
             day += timedelta(days=1)
     return made
+
+
+def room_on(days: Days, day: date) -> tuple[float, float]:
+    """Return how warm (°C) and how damp (%) the room is on a day: between January and July as a sine where it goes with the year."""
+    if not days.seasons:
+        return days.celsius, days.humidity
+    share = 0.5 - 0.5 * math.cos(2 * math.pi * ((day.timetuple().tm_yday - COLDEST_DAY) / 365.25))
+    return (
+        days.celsius + (days.july_celsius - days.celsius) * share,
+        days.humidity + (days.july_humidity - days.humidity) * share,
+    )
+
+
+def too_cold(days: Days, day: date) -> bool:
+    """Tell whether the room is too cold to paint in on a day."""
+    return room_on(days, day)[0] < days.coldest
+
+
+def cold_days(days: Days, today: date) -> tuple[date, date] | None:
+    """Return the first and the last day of the next stretch, within a year from today, that is too cold to paint in; None for none."""
+    year = [today + timedelta(days=k) for k in range(366)]
+    first = next((day for day in year if too_cold(days, day)), None)
+    if first is None:
+        return None
+    after = next((day for day in year if day > first and not too_cold(days, day)), None)
+    return first, after - timedelta(days=1) if after is not None else year[-1]
 
 
 def airy(days: Days, day: date) -> bool:

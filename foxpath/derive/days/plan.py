@@ -3,7 +3,7 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from foxpath.core.days.calendar import Interval, free_time, sittings
@@ -12,7 +12,7 @@ from foxpath.core.days.diary import Diary
 from foxpath.core.days.problem import Piece, Plan, Problem
 from foxpath.core.days.schedule import Hand
 from foxpath.core.days.search import Found, at_once, hand_of, moved_by, replan, search
-from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, iso, moment_of
+from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, iso, moment_of, too_cold
 from foxpath.core.days.tasks import Relation, Task
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.days.tasks import Work, work_of
@@ -24,6 +24,9 @@ HORIZONS = (150, 400, 1100)
 SEARCH_S, REPLAN_S = 5.0, 0.8
 VARNISH_LEAST_MIN, LEFT_MIN = 30, 5
 """Minutes of daylight that varnish needs, and that are left at least of what was begun."""
+ROUNDS, ABOUT = 2, 0.08
+"""How often a plan is made anew for the room of the days it came to; and the share by which a lag may differ from the taken plan's in a
+room that goes with the year: a fortnight's change, far less than what is known of drying."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -42,6 +45,8 @@ class Layout:
         The first painting's, whose calendar it is.
     ends : mapping of painting to datetime
         By when each is handed over; of those with a date.
+    limited : mapping of task to stretches (begin, end)
+        Places of tasks that wait for daylight or open doors, and the stretches that have them.
     """
 
     works: tuple[Work, ...]
@@ -50,6 +55,7 @@ class Layout:
     free: tuple[Interval, ...]
     days: Days
     ends: Mapping[str, datetime] = field(default_factory=dict)
+    limited: Mapping[int, tuple[Piece, ...]] = field(default_factory=dict)
 
     def diary(self, plan: Plan) -> Diary:
         """Return a plan with its calendar."""
@@ -66,6 +72,15 @@ class Layout:
     def minute(self, moment: datetime) -> int:
         """Return the minute of a moment."""
         return round((moment - self.zero).total_seconds() / 60)
+
+    def keeps(self, plan: Plan) -> bool:
+        """Tell whether daylight and doors are kept, but where the painter put something elsewhere."""
+        return all(
+            any(a <= x and y <= b for a, b in stretches)
+            for k, stretches in self.limited.items()
+            if k not in self.problem.done and self.problem.within.get(k, stretches) == stretches
+            for x, y in plan.pieces[k]
+        )
 
     def work_with(self, task_id: str) -> Work:
         """Return the work that a task belongs to."""
@@ -110,6 +125,15 @@ class Planned:
         """The plan with its calendar."""
         return self.layout.diary(self.plan)
 
+    def dates(self) -> "Dates":
+        """Return on which day each task is painted, by painting and key."""
+        made: dict[str, dict[str, date]] = {}
+        for task, pieces in zip(self.layout.problem.tasks, self.plan.pieces, strict=True):
+            if pieces:
+                day = (self.layout.zero + timedelta(minutes=pieces[0][0])).date()
+                made.setdefault(task.painting, {})[task.key] = day
+        return made
+
     def with_plan(self, found: Found, *, searched: bool = True) -> "Planned":
         """Return what is shown with another plan."""
         moved, later = _moves(self.layout.problem, self.before, found.plan)
@@ -133,6 +157,10 @@ def _moves(problem: Problem, before: Mapping[int, tuple[Piece, ...]], plan: Plan
     return moved_by({k: pieces[0] for k, pieces in before.items()}, problem, plan)
 
 
+Dates = Mapping[str, Mapping[str, date]]
+"""Of each painting: the day of each task, by its key."""
+
+
 def calendar_of(
     days: Days, start: datetime, count: int, taken: Sequence[Interval] = ()
 ) -> tuple[tuple[Interval, ...], list[Piece]]:
@@ -153,6 +181,8 @@ def calendar_of(
     free = free_time(days.free, start, count, busy)
     if days.daylight:
         free = daylit(days, free)
+    if days.coldest > 0:
+        free = [(a, b) for a, b in free if not too_cold(days, a.date())]
     return tuple(free), sittings(free, zero, days.rule)
 
 
@@ -164,6 +194,7 @@ def layout_of(
     names: Sequence[str] = (),
     taken: Sequence[Interval] = (),
     horizon: int = HORIZONS[0],
+    expected: Dates | None = None,
     progress: Progress = SILENT,
 ) -> Layout:
     """Return what a plan is made from. Raises `Cancelled`.
@@ -180,11 +211,20 @@ def layout_of(
         Sittings of other paintings.
     horizon : int
         Days to look ahead.
+    expected : mapping of painting to mapping of task key to date
+        When what has no day yet is expected to be painted.
     """
     days = projects[0].days
     called = names or [one.name for one in projects]
     works = tuple(
-        work_of(results, one, replace(one.days, **_shared(days)), name, part)
+        work_of(
+            results,
+            one,
+            replace(one.days, **_shared(days)),
+            name,
+            part,
+            {**(expected or {}).get(name, {}), **days_of(one.days)},
+        )
         for one, name, part in zip(projects, called, progress.parts(len(projects)), strict=True)
     )
     rows = {
@@ -211,6 +251,9 @@ def layout_of(
     ends = {name: end for one, name in zip(projects, called, strict=True) if (end := one.days.ends()) is not None}
     done = {number[key]: tuple((minute(a), minute(b)) for a, b in pieces) for key, pieces in when.items()}
     keys = {task.key: number[task.id] for task in works[0].tasks}
+    limited = _limited(days, works, tasks, zero, places)
+    if days.seasons:
+        relations = _as_taken(relations, works[0], days.plan)
     problem = Problem(
         tasks,
         relations,
@@ -218,7 +261,7 @@ def layout_of(
         days.rule.chunk,
         start,
         done,
-        _within(days, tasks, keys, zero, places),
+        _within(days, keys, zero, limited),
         {},
         {
             number[task.id]: minute(ends[task.painting])
@@ -226,7 +269,34 @@ def layout_of(
             if task.kind == "hand-over" and task.painting in ends
         },
     )
-    return Layout(works, problem, zero, free, days, ends)
+    return Layout(works, problem, zero, free, days, ends, limited)
+
+
+def days_of(days: Days) -> dict[str, date]:
+    """Return the day of each task that was painted, or that the plan that was taken gives it."""
+    made: dict[str, date] = {}
+    for one in (*reversed(days.plan), *reversed(days.done), *reversed(days.begun)):
+        moment = moment_of(one.begin)
+        if moment is not None:
+            made[one.task] = moment.date()
+    return made
+
+
+def _as_taken(relations: Sequence[Relation], work: Work, rows: Sequence[Laid]) -> list[Relation]:
+    """Return relations with the lags of a plan that was taken where the room of its days makes them hardly different."""
+    pieces = {f"{work.tasks[0].painting}:{key}": mine for key, mine in _moments(rows).items()} if work.tasks else {}
+    made = []
+    for one in relations:
+        before, after = pieces.get(one.before), pieces.get(one.after)
+        if before is not None and after is not None and one.kind in ("touch_dry", "while_open", "tacky"):
+            gap = _after(before, after)
+            span = (after[-1][1] - before[-1][0]).total_seconds() / 3600
+            if gap < one.low_h <= gap * (1 + ABOUT):
+                one = replace(one, low_h=gap)  # noqa: PLW2901
+            if one.high_h is not None and one.high_h < span <= one.high_h * (1 + ABOUT):
+                one = replace(one, high_h=span)  # noqa: PLW2901
+        made.append(one)
+    return made
 
 
 def _moments(rows: Sequence[Laid]) -> dict[str, list[Interval]]:
@@ -299,7 +369,9 @@ def _after(before: Sequence[Interval], after: Sequence[Interval]) -> float:
 
 def _shared(days: Days) -> dict[str, Any]:
     """Return what holds for every painting of a studio."""
-    names = ("celsius", "humidity", "dark", "careful", "rest_days", "varnish", "alkyd", "film")
+    names = (
+        "celsius", "humidity", "seasons", "july_celsius", "july_humidity", "dark", "careful", "rest_days", "varnish", "alkyd", "film",
+    )  # fmt: skip
     return {name: getattr(days, name) for name in names}
 
 
@@ -323,31 +395,42 @@ def _running(
     return now, now
 
 
-def _within(
-    days: Days, tasks: Sequence[Task], number: Mapping[str, int], zero: datetime, places: Sequence[Piece]
+def _limited(
+    days: Days, works: Sequence[Work], tasks: Sequence[Task], zero: datetime, places: Sequence[Piece]
 ) -> dict[int, tuple[Piece, ...]]:
-    """Return the stretches that tasks must lie within: where they were put, and for varnish daylight and open doors."""
+    """Return the stretches that tasks wait for: of varnish daylight and open doors, and of thinned paint open doors where they are kept for it."""
+    made: dict[int, tuple[Piece, ...]] = {}
+    aired = tuple((a, b) for a, b in places if airy(days, (zero + timedelta(minutes=a)).date()))
+    if days.daylight or days.air_from:
+        bright = tuple(
+            (max(a, x), min(b, y))
+            for a, b in aired
+            for x, y in [_bright(days, zero, a)]
+            if min(b, y) - max(a, x) >= VARNISH_LEAST_MIN
+        )
+        made = {k: bright for k, task in enumerate(tasks) if task.kind == "varnish"}
+    if days.air_from and days.air_for == "thinner":
+        thinned = {key for work in works for key, layer in work.layers.items() if layer.thinned}
+        made |= {k: aired for k, task in enumerate(tasks) if task.id in thinned}
+    return made
+
+
+def _within(
+    days: Days, number: Mapping[str, int], zero: datetime, limited: Mapping[int, tuple[Piece, ...]]
+) -> dict[int, tuple[Piece, ...]]:
+    """Return the stretches that tasks must lie within: where they were put, else where daylight and doors let them."""
 
     def minute(moment: datetime) -> int:
         return round((moment - zero).total_seconds() / 60)
 
-    made: dict[int, tuple[Piece, ...]] = {}
-    if days.daylight or days.air_from:
-        bright = tuple(
-            (max(a, x), min(b, y))
-            for a, b in places
-            if airy(days, (zero + timedelta(minutes=a)).date())
-            for x, y in [_bright(days, zero, a)]
-            if min(b, y) - max(a, x) >= VARNISH_LEAST_MIN
-        )
-        if bright:
-            made = {k: bright for k, task in enumerate(tasks) if task.kind == "varnish"}
     held: dict[int, list[Piece]] = {}
     for one in days.holds:
         a, b = moment_of(one.begin), moment_of(one.end)
         if one.task in number and a is not None and b is not None:
             held.setdefault(number[one.task], []).append((minute(a), minute(b)))
-    return made | {k: tuple(sorted(mine)) for k, mine in held.items()}
+    # Without any such stretch it is looked further ahead, see `plan_of`.
+    free = {k: stretches for k, stretches in limited.items() if stretches}
+    return free | {k: tuple(sorted(mine)) for k, mine in held.items()}
 
 
 def _bright(days: Days, zero: datetime, begin: int) -> Piece:
@@ -374,11 +457,18 @@ def plan_of(
     """
     made: Planned | None = None
     for horizon in HORIZONS:
-        layout = layout_of(
-            results, projects, now, names=names, taken=taken, horizon=horizon, progress=progress
-        )  # fmt: skip
-        made = _planned(layout, projects[0].days)
-        if made.plan.complete or not layout.problem.sittings:
+        expected: Dates = {}
+        for _ in range(1 + ROUNDS * projects[0].days.seasons):
+            layout = layout_of(
+                results, projects, now, names=names, taken=taken, horizon=horizon, expected=expected, progress=progress
+            )  # fmt: skip
+            made = _planned(layout, projects[0].days)
+            if made.taken:
+                break
+            # How it dries depends on when it is laid, and that on how it dries.
+            expected = made.dates()
+        assert made is not None
+        if (made.plan.complete and layout.keeps(made.plan)) or not layout.problem.sittings:
             break
     assert made is not None
     return made

@@ -11,7 +11,7 @@ from foxpath.core.days.belief import Belief
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
-from foxpath.core.days.studio import Days, day_of, moment_of
+from foxpath.core.days.studio import Days, cold_days, day_of, moment_of
 from foxpath.core.findings import Finding
 from foxpath.core.passes.pace import Pace
 from foxpath.core.reporting import SILENT, Progress
@@ -214,12 +214,18 @@ def days_findings(results: Results, project: Project, progress: Progress) -> lis
                     "days",
                 )
             )  # fmt: skip
-    if days.celsius < COLD_C:
+    warmth = min(days.celsius, days.july_celsius) if days.seasons else days.celsius
+    if warmth < COLD_C:
+        month = "" if not days.seasons else " in January" if days.celsius <= days.july_celsius else " in July"
         found.append(
             Finding(
-                "look", "The room is cold.", f"{days.celsius:g} °C · oil hardly dries under {COLD_C:g} °C: warm it", "days"
+                "look", f"The room is cold{month}.", f"{warmth:g} °C · oil hardly dries under {COLD_C:g} °C: warm it", "days"
             )
         )  # fmt: skip
+    stretch = cold_days(days, now().date())
+    if stretch is not None and (stretch[1] - stretch[0]).days >= 365:
+        words = f"{days.coldest:g} °C are asked for · warm the room, or paint in the cold"
+        found.append(Finding("must", "The room is too cold all year.", words, "days"))
     return found
 
 
@@ -234,6 +240,11 @@ def plan_findings(project: Project, planned: Planned) -> list[Finding]:
     if not planned.plan.complete:
         words = "pull a hair of your week: a sitting needs 50 minutes at least"
         what = "No time is free." if not problem.sittings else "The free time of three years does not hold it."
+        if planned.layout.days.coldest > 0 and not planned.layout.free:
+            what, words = (
+                "No free day is warm enough.",
+                f"{planned.layout.days.coldest:g} °C are asked for · warm the room, or paint in the cold",
+            )
         return [Finding("must", what, words, "days", "room")]
     end = planned.layout.ends.get(project.name)
     done = diary.done(project.name)

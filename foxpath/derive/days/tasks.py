@@ -5,12 +5,14 @@ import math
 from collections.abc import Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field, replace
+from datetime import date
 
+from foxpath.core.clock import now
 from foxpath.core.curves import line_length
 from foxpath.core.days.belief import Belief
 from foxpath.core.days.drying import GROUNDS, Film, Times, drying
 from foxpath.core.days.piles import has_alkyd, pigments_of, pile_kind, system_of
-from foxpath.core.days.studio import Days, DryNote, moment_of
+from foxpath.core.days.studio import Days, DryNote, moment_of, room_on
 from foxpath.core.days.tasks import Relation, Task, merged
 from foxpath.core.mixes.amounts import film_um
 from foxpath.core.mixes.palette import Palette
@@ -71,12 +73,15 @@ class Layer:
         Key of the slowest pile for notes, and what it is called; empty where it has no pile of its own.
     typical_h : float
         Hours to touch-dry of that pile by the typical values.
+    thinned : bool
+        Let down with thinner, whose fumes want open doors.
     """
 
     times: Times
     pile: str = ""
     name: str = ""
     typical_h: float = 0.0
+    thinned: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -115,6 +120,7 @@ class _Sheet:
     days: Days
     belief: Belief
     ways: Ways = field(default_factory=Ways)
+    when: Mapping[str, date] = field(default_factory=dict)
     tasks: list[Task] = field(default_factory=list)
     relations: list[Relation] = field(default_factory=list)
     layers: dict[str, Layer] = field(default_factory=dict)
@@ -123,28 +129,28 @@ class _Sheet:
     system: str = "oil"
 
     def film(self, um: float, pigments: Mapping[str, float], absorbs: float = GROUNDS["oil ground"]) -> Film:
-        """Return a film of the painting's own system in the studio, for what has no pass."""
+        """Return a film of the painting's own system, for what has no pass."""
         oil = self.system in ("oil", "water oil")
-        return self.placed(Film(self.system, um, pigments, alkyd=self.days.alkyd if oil else 0.0, absorbs=absorbs))
+        return Film(self.system, um, pigments, alkyd=self.days.alkyd if oil else 0.0, absorbs=absorbs)
 
-    def placed(self, film: Film) -> Film:
-        """Return a film as it is laid in this studio."""
+    def placed(self, film: Film, key: str) -> Film:
+        """Return a film as a task lays it in this studio: the room is that of the day on which it is expected to be laid."""
         days = self.days
-        return replace(
-            film, um=film.um * days.film, celsius=days.celsius, humidity=days.humidity, dark=days.dark
-        )  # fmt: skip
+        celsius, humidity = room_on(days, self.when.get(key) or days.begins(now().date()))
+        return replace(film, um=film.um * days.film, celsius=celsius, humidity=humidity, dark=days.dark)
 
-    def layer(self, film: Film, pile: str = "", name: str = "") -> Layer:
-        """Return how a film dries, with what was learned."""
-        typical = drying(film)
+    def layer(self, film: Film, key: str, pile: str = "", name: str = "") -> Layer:
+        """Return how a film that a task lays dries, with what was learned."""
+        typical = drying(self.placed(film, key))
         mean, sd = self.belief.factor(pile)
         f = math.exp(mean)
         t = typical
         # The spread of a layer is what is not known of studio and pile, and its own.
         spread = math.hypot(sd, 0.18) * t.sd / 0.40
         return Layer(
-            Times(t.open * f, t.soft * f, t.touch * f, t.through * f, t.cured, spread), pile, name, typical.touch
-        )
+            Times(t.open * f, t.soft * f, t.touch * f, t.through * f, t.cured, spread), pile, name, typical.touch,
+            film.thinner > 0,
+        )  # fmt: skip
 
     def task(
         self, key: str, part: str, act: str, minutes: float, kind: str = "paint", layer: Layer | None = None,
@@ -192,8 +198,9 @@ def belief_of(days: Days) -> Belief:
 
 
 def work_of(
-    results: Results, project: Project, days: Days | None = None, name: str = "", progress: Progress = SILENT
-) -> Work:
+    results: Results, project: Project, days: Days | None = None, name: str = "", progress: Progress = SILENT,
+    when: Mapping[str, date] | None = None,
+) -> Work:  # fmt: skip
     """Return what is to be done for a painting, and in which relation. Raises `Cancelled`.
 
     Parameters
@@ -204,9 +211,11 @@ def work_of(
         Wishes to plan by; the project's own without.
     name : str
         The painting's name in the ids; the project's own without.
+    when : mapping of task key to date
+        When each is expected to be painted, in a room that goes with the year; on the first day without.
     """
     days = days if days is not None else project.days
-    sheet = _Sheet(name or project.name, days, belief_of(days), project.ways)
+    sheet = _Sheet(name or project.name, days, belief_of(days), project.ways, when or {})
     plans = [plan for plan in passes_of(results, project) if plan.on and (plan.zones or plan.role.act == "ground")]
     palette = palette_of(results, project, progress)
     rack = rack_of(results, project, progress)
@@ -250,7 +259,7 @@ def _support(sheet: _Sheet) -> str:
     """Write the preparation down; return the task that the first stroke waits for."""
     if sheet.days.prepared:
         return ""
-    gesso = sheet.layer(sheet.placed(Film("acrylic", 120.0, absorbs=GROUNDS["chalk"])))
+    gesso = sheet.layer(Film("acrylic", 120.0, absorbs=GROUNDS["chalk"]), "coat-1")
     steps = (
         ("support", "Support", 60, None),
         ("coat-1", "Ground coat", 20, gesso),
@@ -312,8 +321,8 @@ def _passes(
         coats = plan.role.veil.coats if plan.role.veil is not None else 1
         without = set() if plan.role.act in LAY_INS else eyed
         for indices, minutes in _areas(plan, order, without, groups.get(plan.role.key)):
-            layer = _layer(sheet, plan, indices, palette, tubes)
             key, part = _key(project, plan, indices), _part(project, indices)
+            layer = _layer(sheet, key, plan, indices, palette, tubes)
             task = sheet.task(key, part, plan.role.name, minutes / coats, "paint", layer, indices, plan.role.key)
             _beneath(sheet, plan, task, indices, painted, before)
             for coat in range(2, coats + 1):
@@ -461,7 +470,7 @@ def _areas(
 
 
 def _layer(
-    sheet: _Sheet, plan: PassPlan, indices: tuple[int, ...], palette: Palette, tubes: Mapping[str, Tube]
+    sheet: _Sheet, key: str, plan: PassPlan, indices: tuple[int, ...], palette: Palette, tubes: Mapping[str, Tube]
 ) -> Layer:
     """Return how the paint of an area dries: open as long as its quickest pile, dry when its slowest is."""
     role = plan.role
@@ -482,10 +491,10 @@ def _layer(
             film = _film(sheet, plan, system_of(parts, tubes, paint), pigments_of(parts, tubes), ground)
             if has_alkyd(parts, tubes):
                 film = replace(film, alkyd=max(film.alkyd, 0.25))
-            found.append(sheet.layer(film, pile_kind(parts), pile.name))
+            found.append(sheet.layer(film, key, pile_kind(parts), pile.name))
     if not found:
         system = "acrylic" if paint == "acrylic" else sheet.system
-        return sheet.layer(_film(sheet, plan, system, {"medium": 1.0}, ground))
+        return sheet.layer(_film(sheet, plan, system, {"medium": 1.0}, ground), key)
     # What has no pass of its own is painted in the painting's own oil.
     sheet.system = system_of(palette.piles[0].recipe.parts, tubes, "oil")
     slow = max(found, key=lambda one: one.times.touch)
@@ -495,16 +504,14 @@ def _layer(
 
 def _film(sheet: _Sheet, plan: PassPlan, system: str, pigments: Mapping[str, float], absorbs: float) -> Film:
     role, oil = plan.role, system in ("oil", "water oil")
-    return sheet.placed(
-        Film(
-            system,
-            film_um(role.thickness),
-            pigments,
-            thinner=max(0.0, 0.5 - role.fat) if oil else 0.0,
-            oil=max(0.0, role.fat - 0.4) if oil else 0.0,
-            alkyd=sheet.days.alkyd if oil else 0.0,
-            absorbs=absorbs,
-        )
+    return Film(
+        system,
+        film_um(role.thickness),
+        pigments,
+        thinner=max(0.0, 0.5 - role.fat) if oil else 0.0,
+        oil=max(0.0, role.fat - 0.4) if oil else 0.0,
+        alkyd=sheet.days.alkyd if oil else 0.0,
+        absorbs=absorbs,
     )
 
 
@@ -518,12 +525,10 @@ def _eyes(sheet: _Sheet, results: Results, project: Project, painted: _Painted) 
                 minutes = sum(step.minutes for step in steps if any(word in step.name.lower() for word in words))
                 film = sheet.film(60.0 if key == "light" else 30.0, {"titanium": 0.6, "drier": 0.4})
                 if key != "soften" or minutes > 0:
-                    made.append(
-                        sheet.task(
-                            f"eye.{eye.id}.{key}", eye.name or zone.name, name, max(minutes, 3), "eye", sheet.layer(film),
-                            (index,),
-                        )
-                    )  # fmt: skip
+                    step = f"eye.{eye.id}.{key}"
+                    layer = sheet.layer(film, step)
+                    part = eye.name or zone.name
+                    made.append(sheet.task(step, part, name, max(minutes, 3), "eye", layer, (index,)))
             # An eye stands on its dark lay-in, not on the thick lights round it: those take weeks.
             under = next((task for act in LAY_INS if (task := painted.of(act, index))), "")
             if under:
@@ -575,7 +580,6 @@ def _touch_ups(sheet: _Sheet, project: Project, painted: _Painted) -> None:
     done = {f"{sheet.name}:{one.task}" for one in sheet.days.done}
     places = {zone.id: k for k, zone in enumerate(project.back_to_front())}
     names = {zone.id: zone.name for zone in project.zones}
-    layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}))
     painting = [task.id for task in sheet.tasks if task.kind in ("paint", "eye", "blend")]
     for touch in project.touches:
         key = touch_key(touch.id)
@@ -584,6 +588,7 @@ def _touch_ups(sheet: _Sheet, project: Project, painted: _Painted) -> None:
         zone = places.get(touch.zone, -1)
         over = [task for task in painting if zone in sheet.zones[task] or zone < 0]
         laid = [task for task in over if task in done]
+        layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}), key)
         made = sheet.task(
             key, names.get(touch.zone, WHOLE), "Touch-up", touch.minutes, "touch-up", layer, (zone,) if zone >= 0 else ()
         )  # fmt: skip
@@ -609,7 +614,7 @@ def _ending(sheet: _Sheet, painted: _Painted) -> tuple[str, ...]:
     """Write touch-ups, photograph, varnish and hand-over down; return the layers that a finger tests before varnish."""
     tops = sorted({*painted.over.values(), *(task for mine in painted.acts.values() for task, _ in mine)})
     look = sheet.task("look.end", WHOLE, "Rest and look", 15, "look")
-    layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}))
+    layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}), "touch-ups")
     # Those that are told singly already are not counted once more.
     told = any(task.kind == "touch-up" for task in sheet.tasks)
     touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 20 if told else 60, "touch-up", layer)

@@ -195,7 +195,7 @@ def forget_drying(project: Project, pile: str | None = None) -> Project:
 def as_habits(days: Days) -> Days:
     """Return what of decisions about days holds for every painting: free time, sittings and the room."""
     names = (
-        "week", "setup", "cleanup", "longest", "pause", "daylight", "bright", "air_from", "air_to", "celsius", "humidity", "dark",
-        "careful", "rest_days", "varnish", "drawn_out",
+        "week", "setup", "cleanup", "longest", "pause", "daylight", "bright", "air_from", "air_to", "air_for", "coldest",
+        "celsius", "humidity", "seasons", "july_celsius", "july_humidity", "dark", "careful", "rest_days", "varnish", "drawn_out",
     )  # fmt: skip
     return replace(Days(), **{name: getattr(days, name) for name in names})

@@ -2,7 +2,7 @@
 
 import unittest
 from dataclasses import replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 from foxpath.core.days.studio import (
     Days,
@@ -14,10 +14,13 @@ from foxpath.core.days.studio import (
     check_days,
     clock_of,
     clock_text,
+    cold_days,
     day_of,
     daylit,
     moment_of,
+    room_on,
     sound_days,
+    too_cold,
 )
 from foxpath.core.errors import InputError
 
@@ -39,6 +42,50 @@ class Words(unittest.TestCase):
         self.assertEqual([clock_text(x) for x in (0, 425, 1440)], ["00:00", "07:05", "24:00"])
 
 
+class Room(unittest.TestCase):
+    def setUp(self):
+        self.days = Days(celsius=12.0, humidity=70.0, seasons=True, july_celsius=26.0, july_humidity=50.0)
+
+    def test_the_same_all_year_as_long_as_nobody_says_otherwise(self):
+        still = replace(self.days, seasons=False)
+        self.assertEqual({room_on(still, date(2026, month, 3)) for month in range(1, 13)}, {(12.0, 70.0)})
+
+    def test_it_goes_from_january_to_july_and_back(self):
+        warm, damp = zip(*(room_on(self.days, date(2026, month, 20)) for month in range(1, 13)), strict=True)
+        self.assertEqual((warm[0], damp[0]), (12.0, 70.0))
+        self.assertAlmostEqual(warm[6], 26.0, delta=0.01)
+        self.assertAlmostEqual(damp[6], 50.0, delta=0.01)
+        self.assertEqual(list(warm[:7]), sorted(warm[:7]))
+        self.assertEqual(list(warm[6:]), sorted(warm[6:], reverse=True))
+        # In the middle of spring and of autumn it is between the two.
+        self.assertAlmostEqual(room_on(self.days, date(2026, 4, 21))[0], 19.0, delta=0.2)
+        self.assertAlmostEqual(room_on(self.days, date(2026, 10, 20))[0], 19.0, delta=0.2)
+
+    def test_in_the_south_july_is_the_cold_one(self):
+        south = replace(self.days, celsius=26.0, july_celsius=12.0)
+        self.assertGreater(room_on(south, date(2026, 1, 20))[0], room_on(south, date(2026, 7, 20))[0])
+
+    def test_too_cold_is_under_what_was_asked_for(self):
+        day = date(2026, 4, 21)
+        warmth = room_on(self.days, day)[0]
+        self.assertFalse(too_cold(replace(self.days, coldest=warmth), day))
+        self.assertTrue(too_cold(replace(self.days, coldest=warmth + 0.01), day))
+        self.assertFalse(too_cold(self.days, date(2026, 1, 20)))
+
+    def test_the_next_cold_stretch(self):
+        days = replace(self.days, coldest=16.0)
+        first, last = cold_days(days, date(2026, 6, 1))
+        self.assertEqual((first.year, last.year), (2026, 2027))
+        for inside, outside in ((first, first - timedelta(days=1)), (last, last + timedelta(days=1))):
+            self.assertTrue(too_cold(days, inside))
+            self.assertFalse(too_cold(days, outside))
+        # In the middle of it, it begins today.
+        self.assertEqual(cold_days(days, date(2027, 1, 10)), (date(2027, 1, 10), last))
+        self.assertIsNone(cold_days(replace(days, coldest=11.0), date(2026, 6, 1)))
+        whole = cold_days(replace(days, coldest=25.0, seasons=False), date(2026, 6, 1))
+        self.assertEqual((whole[1] - whole[0]).days, 365)
+
+
 class Checked(unittest.TestCase):
     def test_the_usual_is_fine(self):
         check_days(Days())
@@ -48,6 +95,7 @@ class Checked(unittest.TestCase):
         for values, words in (
             ({"celsius": 41.0}, "0 to 40"), ({"alkyd": 0.51}, "0 to 0.5"), ({"rest_days": -1.0}, "0 to 400"),
             ({"humidity": float("nan")}, "5 to 95"), ({"longest": 29}, "30 to 720"), ({"careful": "never"}, "likely, usual, sure"),
+            ({"air_for": "cats"}, "varnish or thinner"), ({"coldest": 26.0}, "0 to 25"), ({"july_celsius": 41.0}, "0 to 40"),
             ({"deadline": "tomorrow"}, "2026-03-02"), ({"start": "2026-13-01"}, "2026-03-02"), ({"week": ((),) * 6}, "Monday first"),
             ({"week": ((("7 pm", "21:00"),),) + ((),) * 6}, "19:00-21:30"), ({"bright": (("08:00", "16:00"), ("24:00", "25:00"))}, "19:00"),
             ({"others": (OtherDay("2026-03-04", (("19:00", "99:00"),)),)}, "19:00"),

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 from foxpath.core.days.diary import diary_fields
-from foxpath.core.days.studio import Days, DryNote, Laid, iso
+from foxpath.core.days.studio import Days, DryNote, Laid, iso, room_on, too_cold
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
 from foxpath.derive.days.plan import Better, plan_of, why_words
@@ -206,6 +206,43 @@ class Put(Case):
         for a, b in planned.layout.free:
             self.assertTrue(a.hour >= 6 and (b.hour, b.minute) <= (21, 0), (a, b))
 
+    def test_doors_that_open_in_half_a_year_are_waited_for(self):
+        # From September on, looking 150 days ahead, no day has open doors.
+        days = {"start": "2026-09-21", "air_from": 5, "air_to": 9}
+        made = edits.set_days(self.fresh, **days)
+        planned = self.planned(made, datetime(2026, 10, 1, 12))
+        varnish = next(k for k, task in enumerate(planned.layout.problem.tasks) if task.kind == "varnish")
+        begin = planned.diary.at(planned.plan.pieces[varnish][0][0])
+        self.assertEqual((begin.year, begin.month), (2027, 5))
+
+    def test_thinned_paint_waits_for_open_doors_only_where_it_is_asked_for(self):
+        moment = datetime(2026, 1, 5, 12)
+        days = {"start": "2026-01-05", "air_from": 4, "air_to": 10}
+        planned = self.planned(edits.set_days(self.fresh, **days), moment)
+        thinned = {key for work in planned.layout.works for key, layer in work.layers.items() if layer.thinned}
+        self.assertTrue(thinned)
+
+        def months(planned, among):
+            tasks = planned.layout.problem.tasks
+            return {
+                planned.diary.at(a).month
+                for task, pieces in zip(tasks, planned.plan.pieces, strict=True)
+                if task.kind == "paint" and (task.id in thinned) == among
+                for a, _ in pieces
+            }
+
+        self.assertIn(1, months(planned, among=True))
+        aired = self.planned(edits.set_days(self.fresh, **days, air_for="thinner"), moment)
+        self.assertTrue(months(aired, among=True) <= set(range(4, 11)))
+
+    def test_no_day_too_cold_is_planned(self):
+        days = {"start": "2026-11-02", "celsius": 12.0, "seasons": True, "july_celsius": 25.0, "coldest": 16.0}
+        made = edits.set_days(self.fresh, **days)
+        planned = self.planned(made, datetime(2026, 11, 2, 12))
+        painted = [planned.diary.at(a).date() for pieces in planned.plan.pieces for a, _ in pieces]
+        self.assertFalse([day for day in painted if too_cold(made.days, day)])
+        self.assertTrue(any(day.year == 2027 for day in painted))
+
     def test_other_paintings_keep_their_evenings(self):
         evening = [(datetime(2026, 3, k, 18), datetime(2026, 3, k, 22)) for k in range(2, 12)]
         planned = self.planned(self.fresh, taken=evening)
@@ -266,6 +303,57 @@ class Edges(Case):
         }
         self.assertEqual(lows["Blob:ground"], 1.0)
         self.assertGreater(lows["Other:ground"], 2.0)
+
+
+class Seasons(Case):
+    """A room that goes with the year: paint dries as it does on the day it is laid."""
+
+    def in_year(self, start):
+        made = edits.set_days(self.fresh, start=start, celsius=10.0, seasons=True, july_celsius=28.0)
+        return made, self.planned(made, datetime.fromisoformat(f"{start}T12:00"))
+
+    def waits(self, planned):
+        return {(r.before, r.after): r.low_h for r in planned.layout.problem.relations if r.kind == "touch_dry"}
+
+    def test_lags_are_those_of_the_day_it_is_laid_on(self):
+        made, planned = self.in_year("2026-01-12")
+        tasks, work = planned.layout.problem.tasks, planned.layout.works[0]
+        still = plan_of(self.results, [edits.set_days(made, seasons=False, celsius=20.0)], datetime(2026, 1, 12, 12))
+        places = {task.id: k for k, task in enumerate(tasks)}
+        compared = 0
+        for (before, after), hours in self.waits(planned).items():
+            layer = work.layers[before]
+            if not layer.pile or (before, after) not in self.waits(still):
+                continue
+            warmth = room_on(made.days, planned.diary.at(planned.plan.pieces[places[before]][0][0]).date())[0]
+            wanted = still.layout.works[0].layers[before].times.touch * 2.0 ** ((20 - warmth) / 10)
+            # A round more would change it by less than this.
+            self.assertAlmostEqual(layer.times.touch / wanted, 1.0, delta=0.03)
+            self.assertGreater(hours, layer.times.touch)
+            compared += 1
+        self.assertGreater(compared, 3)
+
+    def test_winter_takes_longer_than_summer(self):
+        ends = []
+        for start in ("2026-01-12", "2026-07-06"):
+            _, planned = self.in_year(start)
+            day = datetime.fromisoformat(f"{start}T12:00")
+            ends.append((planned.diary.painted(self.fresh.name) - day).days)
+        self.assertGreater(ends[0], ends[1] + 5)
+
+    def test_a_plan_that_was_taken_stays_the_plan(self):
+        made, planned = self.in_year("2026-02-16")
+        better = Better(planned, 0.5)(SILENT)
+        taken = edits.take_plan(made, better.rows())
+        again = self.planned(taken, datetime(2026, 2, 16, 12))
+        self.assertTrue(again.taken)
+        self.assertEqual(again.rows(), taken.days.plan)
+
+    def test_a_lag_far_from_what_was_taken_is_not_talked_away(self):
+        made, planned = self.in_year("2026-02-16")
+        taken = edits.take_plan(made, planned.rows())
+        cold = edits.set_days(taken, celsius=2.0, july_celsius=12.0)
+        self.assertFalse(self.planned(cold, datetime(2026, 2, 16, 12)).taken)
 
 
 class Found(Case):

@@ -12,11 +12,12 @@ from PySide6.QtTest import QTest
 
 from foxpath.core.days import exact
 from foxpath.core.days.ical import busy_times
+from foxpath.core.days.studio import too_cold
 from foxpath.document import calendars, edits
 from foxpath.window.stops.days.hair import hours_of, pulled, short_hours
 from foxpath.window.stops.days.paint import when_of
 from foxpath.window.stops.days.sitting import past_due
-from foxpath.window.stops.days.time import days_off, ranges_of, ranges_words
+from foxpath.window.stops.days.time import cold_words, days_off, ranges_of, ranges_words
 from foxpath.window.stops.days.weeks import THIN, hours_words, lay_out, weeks_of
 from tests.core.days.test_calendar import ICS
 from tests.made import project, quick
@@ -456,11 +457,39 @@ class Time(DaysCase):
         self.assertEqual(self.project.days.bright[1], ("06:00", "21:00"))
         page.doors.chosen.emit("4-10")
         self.assertEqual((self.project.days.air_from, self.project.days.air_to), (4, 10))
+        page.show_project(self.project, {})
+        self.assertTrue(page.air_for.isVisibleTo(page))
+        page.air_for.toggled.emit(True)
+        self.assertEqual(self.project.days.air_for, "thinner")
         page.keep.clicked.emit("keep")
         self.assertTrue(calendars.own_habits().daylight)
         self.session.edit(lambda p: edits.set_days(p, daylight=False), "lamp")
         page.keep.clicked.emit("own")
         self.assertTrue(self.project.days.daylight)
+
+    def test_the_room_goes_with_the_year_and_cold_days_are_left_out(self):
+        room, page = self.stop.paint_page, self.stop.time
+        self.stop.open_page("paint")
+        self.assertFalse(room.measures["july_celsius"].isVisibleTo(room))
+        room.seasons.toggled.emit(True)
+        self.planned()
+        self.assertTrue(room.measures["july_celsius"].isVisibleTo(room))
+        room.measures["celsius"].changed.emit(11.0, False)
+        room.measures["july_celsius"].changed.emit(27.0, False)
+        self.assertEqual((self.project.days.celsius, self.project.days.july_celsius), (11.0, 27.0))
+        self.stop.open_page("time")
+        page.coldest.changed.emit(16.0, False)
+        planned = self.planned()
+        self.assertEqual(self.project.days.coldest, 16.0)
+        # It is March: nothing before the room is warm enough.
+        page.show_project(self.project, {})
+        self.assertIn("Nothing is planned from 2 Mar to ", page.cold_words.accessibleName())
+        begins = [planned.diary.at(a).date() for pieces in planned.plan.pieces for a, _ in pieces]
+        self.assertEqual([day for day in begins if too_cold(self.project.days, day)], [])
+        self.assertIn("13 °C", self.stop.words_at(None))
+        page.coldest.changed.emit(25.0, False)
+        self.session.edit(lambda p: edits.set_days(p, seasons=False), "the same all year")
+        self.assertIn("all year", cold_words(self.project.days, date(2026, 3, 2)))
 
 
 def _moved(widget, x, y):

@@ -44,9 +44,13 @@ class PaintPage(QWidget):
         self.measures = {
             "celsius": self._measure("Warmth", "celsius", lambda v: f"{v:.0f} °C", 1),
             "humidity": self._measure("Damp", "humidity", lambda v: f"{v:.0f} %", 5),
+            "july_celsius": self._measure("July, warmth", "july_celsius", lambda v: f"{v:.0f} °C", 1),
+            "july_humidity": self._measure("July, damp", "july_humidity", lambda v: f"{v:.0f} %", 5),
             "alkyd": self._measure("Alkyd", "alkyd", percent, 0.05),
             "film": self._measure("Thickness", "film", lambda v: f"× {v:.2f}", 0.05),
         }
+        self.seasons = YesNo("the room goes with the year", "the same all year")
+        self.seasons.toggled.connect(lambda on: self._set("the room through the year", seasons=on))
         self.dark = YesNo("dries in the dark", "dries in the light")
         self.dark.toggled.connect(lambda on: self._set("light while it dries", dark=on))
         self.paint_head = Section("Paint", "")
@@ -76,7 +80,8 @@ class PaintPage(QWidget):
         self.forget.clicked.connect(self._forget)
         stack(
             self, self.finger_head, self.layers, self.finger_words, self.when, self.finger, self.room_head,
-            self.measures["celsius"], self.measures["humidity"], self.dark, self.paint_head, self.measures["alkyd"],
+            self.measures["celsius"], self.measures["humidity"], self.seasons, self.measures["july_celsius"],
+            self.measures["july_humidity"], self.dark, self.paint_head, self.measures["alkyd"],
             self.measures["film"], self.acrylic, self.drawn, self.prepared, self.times_head, Words(TYPICAL, 12), self.times, self.states,
             self.studio_words, self.forget,
         )  # fmt: skip
@@ -106,6 +111,10 @@ class PaintPage(QWidget):
         for name, measure in self.measures.items():
             value = getattr(days, name)
             measure.set_value(value, DEFAULTS[name], decided=value != DEFAULTS[name])
+        self.room_head.set_words("Room", "in January" if days.seasons else "as measured")
+        self.seasons.set_value(on=days.seasons)
+        for name in ("july_celsius", "july_humidity"):
+            self.measures[name].setVisible(days.seasons)
         self.dark.set_value(on=days.dark)
         self.acrylic.set_value(on=days.acrylic_under)
         self.drawn.set_value(on=days.drawn_out)
@@ -250,7 +259,9 @@ def states_words(one: PileTime) -> str:
     return f"{one.name.capitalize()}, its thickest film: {'; '.join(lines)}. In brackets, one of ten to nine of ten."
 
 
-DEFAULTS: dict[str, float] = {"celsius": 20.0, "humidity": 50.0, "alkyd": 0.0, "film": 1.0}
+DEFAULTS: dict[str, float] = {
+    "celsius": 20.0, "humidity": 50.0, "july_celsius": 24.0, "july_humidity": 60.0, "alkyd": 0.0, "film": 1.0,
+}  # fmt: skip
 
 
 def when_of(text: str, moment: datetime) -> datetime | None:

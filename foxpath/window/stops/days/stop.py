@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.clock import now
 from foxpath.core.days.forecast import Forecast
-from foxpath.core.days.studio import moment_of
+from foxpath.core.days.studio import moment_of, room_on
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
 from foxpath.derive.days.plan import SEARCH_S, Planned, why_words
@@ -551,7 +551,9 @@ class DaysStop(Stop):
             return "planning the sittings" if project is not None else ""
         pointer = self.picture.pointer
         day = self._sheet.at(pointer) if self._sheet is not None and pointer is not None else None
-        room = f"{project.days.celsius:g} °C, {project.days.humidity:g} % damp"
+        looked_at = day.day if day is not None else (self.close.now or now()).date()
+        celsius, humidity = room_on(project.days, looked_at)
+        room = f"{celsius:.0f} °C, {humidity:.0f} % damp"
         if day is not None and day.sittings:
             one = next(
                 (s for s in day.sittings if s.begin.isoformat() == self.session.chosen["sitting"]), day.sittings[0]

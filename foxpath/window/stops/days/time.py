@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from foxpath.core.clock import now
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.ical import busy_times
-from foxpath.core.days.studio import LIMITS, Range, clock_of, day_of
+from foxpath.core.days.studio import LIMITS, Days, Range, clock_of, cold_days, day_of
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words
@@ -72,6 +72,17 @@ def days_off(text: str) -> tuple[date, date, tuple[Range, ...]]:
     return begin, begin, ranges_of(rest)
 
 
+def cold_words(days: Days, today: date) -> str:
+    """Say when within a year the room is too cold to paint in."""
+    stretch = cold_days(days, today)
+    if stretch is None:
+        return "No day of the coming year is so cold." if days.seasons else "The room is warmer than that all year."
+    first, last = stretch
+    if (last - first).days >= 365:
+        return "The room is colder than that all year: nothing can be planned. Warm it, or paint in the cold."
+    return f"Nothing is planned from {first:%-d %b} to {last:%-d %b}: the room is colder then."
+
+
 class ReadCalendar:
     """Read the busy times of a calendar file."""
 
@@ -128,7 +139,7 @@ class TimePage(QWidget):
             "setup": self._measure("Set-up", "setup", 5), "cleanup": self._measure("Clean-up", "cleanup", 5),
             "longest": self._measure("Longest", "longest", 15), "pause": self._measure("Break", "pause", 5),
         }  # fmt: skip
-        self.light_head = Section("Light and air", "")
+        self.light_head = Section("Light, air and cold", "")
         self.daylight = YesNo("by daylight only", "by lamp too")
         self.daylight.toggled.connect(lambda on: self._set("daylight", daylight=on))
         self.bright_words = Words("Daylight at your window, in December and in June:", 12.5)
@@ -136,10 +147,16 @@ class TimePage(QWidget):
         self.winter.taken.connect(lambda text: self._bright(0, text))
         self.summer.taken.connect(lambda text: self._bright(1, text))
         self.doors = Choice(
-            [("0-0", "any month"), ("4-10", "Apr to Oct"), ("5-9", "May to Sep")], "months with open doors, for varnish"
+            [("0-0", "any month"), ("4-10", "Apr to Oct"), ("5-9", "May to Sep")], "months with open doors"
         )
         self.doors.chosen.connect(self._doors)
         self.doors_words = Words("", 12.5)
+        self.air_for = YesNo("thinned paint waits too", "for varnish only")
+        self.air_for.toggled.connect(lambda on: self._set("open doors", air_for="thinner" if on else "varnish"))
+        least, most = LIMITS["coldest"]
+        self.coldest = Measure("Too cold", Scale(least, most, lambda v: f"under {v:.0f} °C" if v else "never", step=1))
+        self.coldest.changed.connect(self._cold)
+        self.cold_words = Words("", 12.5)
         self.keep_head = Section("Every painting", "")
         self.keep = Buttons([("keep", "Keep for all"), ("own", "Take mine")], 2)
         self.keep.clicked.connect(self._keep)
@@ -147,7 +164,7 @@ class TimePage(QWidget):
             self, self.head, self.hairs, self.exact_words, self.exact, self.off_head, self.offs, self.off, self.off_acts,
             self.busy_head, self.busy, self.beside_head, self.beside_words, self.beside, self.sitting_head,
             *self.measures.values(), self.light_head, self.daylight, self.bright_words, self.winter, self.summer,
-            self.doors_words, self.doors, self.keep_head, self.keep,
+            self.doors_words, self.doors, self.air_for, self.coldest, self.cold_words, self.keep_head, self.keep,
         )  # fmt: skip
 
     def _measure(self, name: str, field: str, step: int) -> Measure:
@@ -216,12 +233,24 @@ class TimePage(QWidget):
             if days.air_from and days.air_to
             else "any month"
         )
-        self.doors_words.set_words(f"Doors can stand open for varnish: {when}.")
+        self.doors_words.set_words(f"Doors can stand open: {when}.")
+        self.air_for.setVisible(bool(days.air_from))
+        self.air_for.set_value(on=days.air_for == "thinner")
+        self.coldest.set_value(days.coldest, 0.0, decided=days.coldest > 0)
+        self.cold_words.set_words(cold_words(days, now().date()))
+        self.cold_words.setVisible(days.coldest > 0)
 
     # What is done ---------------------------------------------------------------------------------
 
     def _set(self, words: str, **values: Any) -> None:
         self.session.edit(lambda p: edits.set_days(p, **values), words)
+
+    def _cold(self, value: float, going: bool) -> None:  # noqa: FBT001  (a signal's)
+        self.session.edit(
+            lambda p: edits.set_days(p, coldest=float(round(value))), "the coldest room to paint in", "days coldest"
+        )
+        if not going:
+            self.session.seal()
 
     def _choose_day(self, day: int) -> None:
         self._day = day
@@ -320,5 +349,17 @@ class TimePage(QWidget):
         except AppError as failure:
             self.session.said.emit(str(failure), "must")
             return
-        names = ("week", "setup", "cleanup", "longest", "pause", "daylight", "bright", "air_from", "air_to")
+        names = (
+            "week",
+            "setup",
+            "cleanup",
+            "longest",
+            "pause",
+            "daylight",
+            "bright",
+            "air_from",
+            "air_to",
+            "air_for",
+            "coldest",
+        )
         self._set("my free time", **{name: getattr(habits, name) for name in names})
