@@ -35,7 +35,9 @@ def write_rows(path: Path, name: str, version: int, key: str, rows: Sequence[Any
         raise AppError(f"{path} could not be written: {reason}.", "Choose another folder.") from None
 
 
-def read_rows(path: Path, name: str, version: int, key: str, most: int, what: str) -> list[Any]:
+def read_rows(
+    path: Path, name: str, version: int, key: str, most: int, what: str, *, most_bytes: int = MOST_BYTES
+) -> list[Any]:
     """Read the rows of such a file, each checked against the definition `what` of the project's schema.
 
     Raises
@@ -48,7 +50,7 @@ def read_rows(path: Path, name: str, version: int, key: str, most: int, what: st
     except OSError as failure:
         raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check the name.") from None
     wrong = AppError(f"{path.name} holds no {NAMED[what]}.", "Choose a file that was shared from Fox Path.")
-    if len(data) > MOST_BYTES:
+    if len(data) > most_bytes:
         raise wrong
     try:
         record: Any = json.loads(data.decode("utf-8"), parse_constant=no_number)
@@ -75,6 +77,7 @@ NAMED = {
     "tube": "cupboard of tubes",
     "days": "free time",
     "taken_sitting": "sittings",
+    "told_work": "work of a painting",
     "dry_note": "notes of drying",
     "stroke": "strokes into wet paint",
     "told_error": "usual errors",

@@ -126,6 +126,8 @@ class Days:
         Key of `CAREFUL`.
     beside : bool
         Evenings that other paintings have taken are kept free.
+    together : tuple of str
+        Names of other paintings that are planned together with this one.
     acrylic_under : bool
         Ground, darks, midtones and undercoat are laid in acrylic.
     drawn_out : bool
@@ -166,6 +168,7 @@ class Days:
     prepared: bool = False
     careful: str = "usual"
     beside: bool = True
+    together: tuple[str, ...] = ()
     acrylic_under: bool = False
     drawn_out: bool = False
     dropped: tuple[str, ...] = ()
@@ -202,8 +205,13 @@ class Days:
 
     def ends(self) -> datetime | None:
         """Return the end of the day it is handed over; None without one."""
-        day = day_of(self.deadline)
-        return datetime.combine(day, time()) + timedelta(days=1) if day is not None else None
+        return ends_on(self.deadline)
+
+
+def ends_on(deadline: str) -> datetime | None:
+    """Return the end of a day from its ISO text; None for anything else."""
+    day = day_of(deadline)
+    return datetime.combine(day, time()) + timedelta(days=1) if day is not None else None
 
 
 def day_of(text: str) -> date | None:

@@ -12,8 +12,9 @@ from foxpath.core.days.diary import Diary
 from foxpath.core.days.problem import Piece, Plan, Problem
 from foxpath.core.days.schedule import Hand
 from foxpath.core.days.search import Found, at_once, hand_of, moved_by, replan, search
-from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, iso, moment_of, too_cold
+from foxpath.core.days.studio import Days, Laid, airy, bright_range, daylit, ends_on, iso, moment_of, too_cold
 from foxpath.core.days.tasks import Relation, Task
+from foxpath.core.days.told import Told
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.derive.days.tasks import Work, work_of
 from foxpath.derive.results import Results
@@ -36,7 +37,7 @@ class Layout:
     Attributes
     ----------
     works : tuple of Work
-        One for each painting.
+        One for each painting; of those that are only told, without paint and parts.
     problem : Problem
     zero : datetime
         Minute 0.
@@ -62,12 +63,25 @@ class Layout:
         dropped = tuple(task for work in self.works for task in work.dropped)
         return Diary(self.problem, plan, self.zero, self.free, self.days.rule, dict(self.ends), dropped)
 
-    def place(self, key: str) -> int:
-        """Return the place of a task of the first painting by its key; -1 where it is none of these."""
-        first = self.works[0].tasks[0].painting if self.works[0].tasks else ""
+    def place(self, key: str, painting: str = "") -> int:
+        """Return the place of a task of a painting, the first one without, by its key; -1 where it is none of these."""
+        whose = painting or (self.works[0].tasks[0].painting if self.works[0].tasks else "")
         return next(
-            (k for k, task in enumerate(self.problem.tasks) if task.painting == first and task.key == key), -1
+            (k for k, task in enumerate(self.problem.tasks) if task.painting == whose and task.key == key), -1
         )  # fmt: skip
+
+    def own(self, task: int) -> bool:
+        """Tell whether a task is the first painting's."""
+        return self.problem.tasks[task].id in self.works[0].zones
+
+    def others(self) -> list[str]:
+        """Return the names of the other paintings."""
+        return sorted({task.painting for k, task in enumerate(self.problem.tasks) if not self.own(k)})
+
+    def words(self, task: int) -> str:
+        """Say what a task does; of another painting with its name."""
+        one = self.problem.tasks[task]
+        return one.words if self.own(task) else f"{one.words} ({one.painting})"
 
     def minute(self, moment: datetime) -> int:
         """Return the minute of a moment."""
@@ -141,16 +155,24 @@ class Planned:
             self, plan=found.plan, hand=found.hand, moved=moved, later=later, searched=searched, solved=found.solved
         )
 
-    def rows(self) -> tuple[Laid, ...]:
-        """Return the plan as it is taken: the pieces of what is not done, of the first painting."""
+    def rows(self, painting: str = "") -> tuple[Laid, ...]:
+        """Return the plan as it is taken: the pieces of what is not done, of a painting, the first one without."""
         layout = self.layout
-        own = layout.works[0].zones
         return tuple(
             Laid(task.key, iso(layout.zero + timedelta(minutes=a)), iso(layout.zero + timedelta(minutes=b)))
             for k, task in enumerate(layout.problem.tasks)
-            if task.id in own and k not in layout.problem.done
+            if (task.painting == painting if painting else layout.own(k)) and k not in layout.problem.done
             for a, b in self.plan.pieces[k]
         )
+
+    def times(self, painting: str = "") -> list[Interval]:
+        """Return the sittings, with set-up and clean-up, in which something of a painting, the first one without, is painted."""
+        layout, diary = self.layout, self.diary
+        return [
+            when
+            for when, (_, _, pieces) in zip(diary.times(), diary.sittings(), strict=True)
+            if any(layout.problem.tasks[k].painting == painting if painting else layout.own(k) for _, _, k in pieces)
+        ]
 
 
 def _moves(problem: Problem, before: Mapping[int, tuple[Piece, ...]], plan: Plan) -> tuple[int, int]:
@@ -193,6 +215,7 @@ def layout_of(
     *,
     names: Sequence[str] = (),
     taken: Sequence[Interval] = (),
+    beside: Sequence[Told] = (),
     horizon: int = HORIZONS[0],
     expected: Dates | None = None,
     progress: Progress = SILENT,
@@ -209,6 +232,8 @@ def layout_of(
         Names of the paintings in the ids; their own without.
     taken : sequence of (begin, end)
         Sittings of other paintings.
+    beside : sequence of Told
+        Paintings that are planned together with these, as they were told; of other names.
     horizon : int
         Days to look ahead.
     expected : mapping of painting to mapping of task key to date
@@ -227,9 +252,10 @@ def layout_of(
         )
         for one, name, part in zip(projects, called, progress.parts(len(projects)), strict=True)
     )
-    rows = {
-        name: (_moments(one.days.done), _moments(one.days.begun)) for one, name in zip(projects, called, strict=True)
-    }
+    works += tuple(Work(one.tasks, one.relations, {}, {task.id: () for task in one.tasks}, {}) for one in beside)
+    kept = [one.days for one in projects] + [*beside]
+    called = [*called, *(one.painting for one in beside)]
+    rows = {name: (_moments(one.done), _moments(one.begun)) for one, name in zip(kept, called, strict=True)}
     tasks, relations, when = _as_painted(works, called, _one_hand(rows))
     number = {task.id: k for k, task in enumerate(tasks)}
     first = datetime.combine(days.begins(now.date()), time())
@@ -248,9 +274,8 @@ def layout_of(
         (max(a + shift, start), b + shift) for a, b in stretches if b + shift - max(a + shift, start) >= days.rule.chunk
     ]
 
-    ends = {name: end for one, name in zip(projects, called, strict=True) if (end := one.days.ends()) is not None}
+    ends = {name: end for one, name in zip(kept, called, strict=True) if (end := ends_on(one.deadline)) is not None}
     done = {number[key]: tuple((minute(a), minute(b)) for a, b in pieces) for key, pieces in when.items()}
-    keys = {task.key: number[task.id] for task in works[0].tasks}
     limited = _limited(days, works, tasks, zero, places)
     if days.seasons:
         relations = _as_taken(relations, works[0], days.plan)
@@ -261,7 +286,7 @@ def layout_of(
         days.rule.chunk,
         start,
         done,
-        _within(days, keys, zero, limited),
+        _within(dict(zip(called, kept, strict=True)), number, zero, limited),
         {},
         {
             number[task.id]: minute(ends[task.painting])
@@ -270,6 +295,14 @@ def layout_of(
         },
     )
     return Layout(works, problem, zero, free, days, ends, limited)
+
+
+def told_of(project: Project, work: Work) -> Told:
+    """Return what a painting tells the painter's others of its work."""
+    days = project.days
+    return Told(
+        project.name, work.tasks, work.relations, days.done, days.begun, days.plan, days.holds, days.deadline
+    )  # fmt: skip
 
 
 def days_of(days: Days) -> dict[str, date]:
@@ -416,7 +449,7 @@ def _limited(
 
 
 def _within(
-    days: Days, number: Mapping[str, int], zero: datetime, limited: Mapping[int, tuple[Piece, ...]]
+    kept: Mapping[str, Days | Told], number: Mapping[str, int], zero: datetime, limited: Mapping[int, tuple[Piece, ...]]
 ) -> dict[int, tuple[Piece, ...]]:
     """Return the stretches that tasks must lie within: where they were put, else where daylight and doors let them."""
 
@@ -424,10 +457,10 @@ def _within(
         return round((moment - zero).total_seconds() / 60)
 
     held: dict[int, list[Piece]] = {}
-    for one in days.holds:
-        a, b = moment_of(one.begin), moment_of(one.end)
-        if one.task in number and a is not None and b is not None:
-            held.setdefault(number[one.task], []).append((minute(a), minute(b)))
+    for name, one in ((name, one) for name, mine in kept.items() for one in mine.holds):
+        a, b, key = moment_of(one.begin), moment_of(one.end), f"{name}:{one.task}"
+        if key in number and a is not None and b is not None:
+            held.setdefault(number[key], []).append((minute(a), minute(b)))
     # Without any such stretch it is looked further ahead, see `plan_of`.
     free = {k: stretches for k, stretches in limited.items() if stretches}
     return free | {k: tuple(sorted(mine)) for k, mine in held.items()}
@@ -449,6 +482,7 @@ def plan_of(
     *,
     names: Sequence[str] = (),
     taken: Sequence[Interval] = (),
+    beside: Sequence[Told] = (),
     progress: Progress = SILENT,
 ) -> Planned:
     """Return the plan that is there at once: the one that was taken where it holds, else one with little change, else a new one.
@@ -460,9 +494,9 @@ def plan_of(
         expected: Dates = {}
         for _ in range(1 + ROUNDS * projects[0].days.seasons):
             layout = layout_of(
-                results, projects, now, names=names, taken=taken, horizon=horizon, expected=expected, progress=progress
+                results, projects, now, names=names, taken=taken, beside=beside, horizon=horizon, expected=expected, progress=progress
             )  # fmt: skip
-            made = _planned(layout, projects[0].days)
+            made = _planned(layout, projects[0].days, beside)
             if made.taken:
                 break
             # How it dries depends on when it is laid, and that on how it dries.
@@ -474,14 +508,17 @@ def plan_of(
     return made
 
 
-def _planned(layout: Layout, days: Days) -> Planned:
+def _planned(layout: Layout, days: Days, beside: Sequence[Told]) -> Planned:
     problem = layout.problem
     before: dict[int, list[Piece]] = {}
-    begun = set(days.begun)
-    for one in days.plan:
-        if one in begun:
-            continue
-        k, a, b = layout.place(one.task), moment_of(one.begin), moment_of(one.end)
+    rows = [(one, "") for one in days.plan if one not in set(days.begun)]
+    if rows:
+        # Beside a painting that is planned for the first time everything may move.
+        rows += [
+            (one, told.painting) for told in beside for one in told.offered or told.plan if one not in set(told.begun)
+        ]
+    for one, painting in rows:
+        k, a, b = layout.place(one.task, painting), moment_of(one.begin), moment_of(one.end)
         if k >= 0 and k not in problem.done and a is not None and b is not None:
             before.setdefault(k, []).append((layout.minute(a), layout.minute(b)))
     if not before:

@@ -2,6 +2,7 @@
 
 import math
 import time
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 
@@ -12,6 +13,7 @@ from foxpath.core.days.calendar import Interval
 from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
 from foxpath.core.days.studio import Days, cold_days, day_of, moment_of
+from foxpath.core.days.told import Told
 from foxpath.core.findings import Finding
 from foxpath.core.passes.pace import Pace
 from foxpath.core.reporting import SILENT, Progress
@@ -24,6 +26,7 @@ from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.results import Results
 from foxpath.document.calendars import other_sittings
 from foxpath.document.model import Project
+from foxpath.document.works import other_works, work_told
 
 COLD_C, Z90 = 12.0, 1.2816
 BETWEEN_S, TRY_S = 0.4, 1.0
@@ -95,9 +98,15 @@ class DaysClose:
     noted : int
         Notes it was learned from.
     taken : dict of painting to sittings
-        Of other paintings.
+        Of other paintings, those apart that are planned together with this one.
     now : datetime or None
     findings : tuple of Finding
+    others : tuple of Told
+        All other paintings whose work is known.
+    by : str
+        The painting beside which the plan that is shown was laid and offered; empty for none.
+    offered : Days or None
+        The decisions with that plan.
     """
 
     planned: Planned | None = None
@@ -111,16 +120,32 @@ class DaysClose:
     taken: dict[str, list[Interval]] = field(default_factory=dict)
     now: datetime | None = None
     findings: tuple[Finding, ...] = ()
+    others: tuple[Told, ...] = ()
+    by: str = ""
+    offered: Days | None = None
+
+    def seen(self, project: Project) -> Project:
+        """Return the painting as the plan that is shown takes it."""
+        return project if self.offered is None else replace(project, days=self.offered)
 
 
 def close_days(results: Results, project: Project, progress: Progress = SILENT) -> DaysClose:
     """Return what the stop shows. Raises `Cancelled`."""
     moment = now()
-    taken = other_sittings(project.name, moment)
-    planned = plan_of(
-        results, [project], moment, taken=[one for mine in taken.values() for one in mine], progress=progress
-    )  # fmt: skip
-    return shown_of(results, project, planned, taken, moment)
+    others = other_works(project.name)
+    mine = work_told(project.name)
+    by = mine.by if mine is not None and mine.offered != project.days.plan else ""
+    shown = project
+    if mine is not None and by:
+        shown = replace(project, days=replace(project.days, plan=mine.offered, together=mine.group))
+    beside = [one for one in others if one.painting in shown.days.together]
+    names = {one.painting for one in beside}
+    taken = {name: times for name, times in other_sittings(project.name, moment).items() if name not in names}
+    busy = [one for times in taken.values() for one in times]
+    planned = plan_of(results, [shown], moment, taken=busy, beside=beside, progress=progress)
+    return replace(
+        shown_of(results, shown, planned, taken, moment), others=others, by=by, offered=shown.days if by else None
+    )
 
 
 def shown_of(
@@ -268,11 +293,12 @@ def plan_findings(project: Project, planned: Planned) -> list[Finding]:
     if planned.plan.lost:
         minutes = sum(problem.relations[k].extra_min for k in planned.plan.lost)
         first = problem.relations[min(planned.plan.lost)]
-        task = next(one for one in problem.tasks if one.id == first.after)
+        place, task = next((k, one) for k, one in enumerate(problem.tasks) if one.id == first.after)
+        part = task.part if planned.layout.own(place) else f"{task.part} of {task.painting}"
         found.append(
             Finding(
                 "look", f"{count_words(len(planned.plan.lost), 'wet edge')} cannot be kept.",
-                f"{minutes} min to restate, first at {task.part} · a longer sitting keeps more", "days", "lost",
+                f"{minutes} min to restate, first at {part} · a longer sitting keeps more", "days", "lost",
             )
         )  # fmt: skip
     if not exact.installed():
@@ -329,7 +355,8 @@ class AskBetter:
         moment = close.now
 
         def shown(planned: Planned) -> DaysClose:
-            return shown_of(self.results, self.project, planned, close.taken, moment)
+            made = shown_of(self.results, close.seen(self.project), planned, close.taken, moment)
+            return replace(made, others=close.others, by=close.by, offered=close.offered)
 
         def hand_on(value: object) -> None:
             # Not oftener than an eye can follow.
@@ -349,12 +376,13 @@ class AskDays:
     project: Project
     days: Days
     taken: dict[str, list[Interval]]
+    beside: Sequence[Told] = ()
 
     def __call__(self, progress: Progress) -> DaysClose:
         """Return what would be shown. Raises `Cancelled`."""
         tried = replace(self.project, days=replace(self.days, plan=(), holds=()))
         moment = now()
         others = [one for mine in self.taken.values() for one in mine]
-        planned = plan_of(self.results, [tried], moment, taken=others, progress=progress)
+        planned = plan_of(self.results, [tried], moment, taken=others, beside=self.beside, progress=progress)
         planned = Better(planned, TRY_S)(progress)
         return shown_of(self.results, tried, planned, self.taken, moment)

@@ -37,6 +37,8 @@ class Step:
         What must hold, e.g. "while the darks are wet, until 21:10".
     whole : bool
         The task is finished with it.
+    painting : str
+        Another painting, whose it is; empty where it is this one's.
     """
 
     task: int
@@ -49,6 +51,12 @@ class Step:
     brush: str
     note: str
     whole: bool
+    painting: str = ""
+
+    @property
+    def where(self) -> str:
+        """The part, of another painting with its name."""
+        return f"{self.part} · {self.painting}" if self.painting else self.part
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,7 +190,7 @@ def _step(
         brush = ", ".join(list(tools)[:2])
     return Step(
         k, diary.at(a), diary.at(b), task.act, task.part, b - a, piles, brush,
-        _note(layout, diary, k, a), diary.plan.pieces[k][-1][1] == b,
+        _note(layout, diary, k, a), diary.plan.pieces[k][-1][1] == b, "" if layout.own(k) else task.painting,
     )  # fmt: skip
 
 
@@ -243,7 +251,7 @@ def one_line(planned: Planned, project: Project, now: datetime) -> str:
         return "Nothing is left to paint."
     a, _, pieces = coming
     tasks = layout.problem.tasks
-    names = list(dict.fromkeys(tasks[k].words for _, _, k in pieces))
+    names = list(dict.fromkeys(layout.words(k) for _, _, k in pieces))
     what = ", ".join(names[:2]) + (f" and {len(names) - 2} more" if len(names) > 2 else "")
     begin = next(x for x, y in diary.times() if x <= diary.at(a) < y)
     days = (begin.date() - now.date()).days

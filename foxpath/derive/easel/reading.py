@@ -1,7 +1,7 @@
 """What the Easel stop shows: the steps of the sitting that goes on or comes next, what runs, and what is carried over."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -80,7 +80,9 @@ def close_easel(results: Results, project: Project, progress: Progress = SILENT)
     """Return what the stop shows. Raises `Cancelled`."""
     days = close_days(results, project, progress)
     moment = days.now or now()
-    coming = [one for one in days.sittings if one.end > moment]
+    # At this easel stands this painting: what belongs to another one is left to its own.
+    own = [replace(one, steps=tuple(step for step in one.steps if not step.painting)) for one in days.sittings]
+    coming = [one for one in own if one.end > moment and one.steps]
     sitting = coming[0] if coming else None
     planned = days.planned
     steps: tuple[EaselStep, ...] = ()
@@ -105,7 +107,8 @@ def _before(project: Project, days: DaysClose, moment: datetime) -> tuple[str, .
     lost = [planned.layout.problem.relations[k] for k in sorted(planned.plan.lost)]
     names = {task.id: task for task in planned.layout.problem.tasks}
     done = {planned.layout.problem.tasks[k].id for k in planned.layout.problem.done}
-    lost = [one for one in lost if one.before in done and one.after not in done][:2]
+    own = planned.layout.works[0].zones
+    lost = [one for one in lost if one.before in done and one.after not in done and one.after in own][:2]
     said += [
         f"{names[one.before].part} has set: restate its strip, {one.extra_min} min, before {names[one.after].words}."
         for one in lost

@@ -66,7 +66,7 @@ def sitting_sheet(project: Project, sitting: Sitting) -> SittingSheet:
     steps = tuple(
         StepRow(
             f"{one.begin:%H:%M}",
-            f"{one.act}: {one.part}",
+            f"{one.act}: {one.where}",
             f"{one.minutes} min",
             tuple(
                 line

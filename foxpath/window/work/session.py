@@ -296,6 +296,10 @@ class Session(QObject):
         self.lent[value[0]] = value[1]
         self.lent_ready.emit()
 
+    def read_anew(self) -> None:
+        """Read again what follows from files beside the project: they were changed."""
+        self._read()
+
     def _read(self) -> None:
         project = self.project
         if project is not None:

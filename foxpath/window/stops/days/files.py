@@ -1,33 +1,65 @@
 """What the Days stop writes, in the background: sheets, a calendar, and what other paintings are to know."""
 
-from datetime import datetime
 from pathlib import Path
 
 from foxpath.core.clock import now
 from foxpath.core.days.diary import diary_events
 from foxpath.core.days.forecast import Forecast
 from foxpath.core.days.ical import calendar_of
+from foxpath.core.days.told import Told
 from foxpath.core.reporting import Progress
 from foxpath.derive.days.plan import Planned
 from foxpath.derive.handout.days import pages_of
 from foxpath.derive.pictures import cropped_picture
 from foxpath.derive.results import Results
-from foxpath.document import calendars
+from foxpath.document import calendars, works
 from foxpath.document.model import Project
 from foxpath.sheets import Book, write_book
 from foxpath.sheets.pictures import write_file
 
 
-class KeepSittings:
-    """Put a painting's sittings into the file that the painter's other paintings read."""
+class KeepPlan:
+    """Tell the painter's other paintings of a plan that was taken: its sittings and its work; those planned together are offered theirs."""
 
-    def __init__(self, name: str, sittings: list[tuple[datetime, datetime]]) -> None:
-        self.name, self.sittings = name, sittings
+    def __init__(self, told: Told, planned: Planned) -> None:
+        self.told, self.planned = told, planned
 
     def __call__(self, progress: Progress) -> None:
         """Write them. Raises `AppError`."""
         progress.at(0, "keeping the sittings")
-        calendars.keep_sittings(self.name, self.sittings)
+        calendars.keep_sittings(self.told.painting, self.planned.times())
+        works.keep_work(self.told)
+        names = [self.told.painting, *self.planned.layout.others()]
+        for name in names[1:]:
+            calendars.keep_sittings(name, self.planned.times(name))
+            works.offer(name, self.planned.rows(name), [one for one in names if one != name])
+
+
+class KeepWork:
+    """Tell the painter's other paintings what is left of this one."""
+
+    def __init__(self, told: Told) -> None:
+        self.told = told
+
+    def __call__(self, progress: Progress) -> None:
+        """Write it where the painting told of itself before, and was offered nothing since. Raises `AppError`."""
+        progress.at(0, "keeping the work")
+        before = works.work_told(self.told.painting)
+        if before is not None and not before.by:
+            works.keep_work(self.told)
+
+
+class LeaveOffer:
+    """Leave a plan that was offered by another painting: this one's own sittings are what the others go by again."""
+
+    def __init__(self, told: Told) -> None:
+        self.told = told
+
+    def __call__(self, progress: Progress) -> None:
+        """Write it. Raises `AppError`."""
+        progress.at(0, "keeping the sittings")
+        calendars.keep_sittings(self.told.painting, self.told.times())
+        works.let_offer_go(self.told.painting)
 
 
 class KeepNotes:

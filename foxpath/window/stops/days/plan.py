@@ -30,6 +30,8 @@ class PlanPage(QWidget):
     """A way out, by its keys."""
     left = Signal()
     """What is tried is left."""
+    offer_left = Signal()
+    """The plan that was laid beside another painting is left."""
     asked = Signal(str)
     """Something is to be written: sheet, calendar; or the plan is made anew."""
 
@@ -40,6 +42,10 @@ class PlanPage(QWidget):
         self.trial = Rows("the plan now and the one that is tried")
         self.trial_acts = Buttons([("leave", "Leave it")], 2)
         self.trial_acts.clicked.connect(lambda _: self.left.emit())
+        self.offer_head = Section("Offered", "")
+        self.offer_words = Words("", 12.5)
+        self.offer_acts = Buttons([("leave", "Leave it")], 2)
+        self.offer_acts.clicked.connect(lambda _: self.offer_left.emit())
         self.ways_head = Section("Ways out", "cheapest first")
         self.ways = TallRows("ways out, cheapest first")
         self.ways.chosen.connect(self.tried)
@@ -72,7 +78,7 @@ class PlanPage(QWidget):
         self.files.clicked.connect(self.asked)
         self.risk = Words("", 12.5)
         stack(
-            self, self.trial_head, self.trial, self.trial_acts, self.ways_head, self.ways, self.ways_words, self.end_head,
+            self, self.trial_head, self.trial, self.trial_acts, self.offer_head, self.offer_words, self.offer_acts, self.ways_head, self.ways, self.ways_words, self.end_head,
             self.ends, self.risk, self.date, self.begin, self.varnish, self.rest, self.varnish_words, self.careful_head,
             self.careful, self.careful_words, self.lost_head, self.lost, self.files_head, self.files,
         )  # fmt: skip
@@ -82,6 +88,12 @@ class PlanPage(QWidget):
     ) -> None:
         """Show the plan, what is tried, how sure it is, and the ways out; None of what is not known."""
         self._show_trial(close, trial)
+        for part in (self.offer_head, self.offer_words, self.offer_acts):
+            part.setVisible(bool(close.by) and trial is None)
+        self.offer_words.set_words(
+            f"It was laid together with {close.by}, which has taken its own share. Left, this painting keeps its own plan, and {close.by} is to "
+            "be planned again round it."
+        )
         self._show_ways(close, trial, found)
         self._show_end(
             project, trial[1].planned if trial is not None else close.planned, sure if trial is None else None
@@ -197,9 +209,19 @@ def varnish_words(project: Project, planned: Planned | None) -> str:
 
 def risk_words(planned: Planned, sure: Forecast) -> str:
     """Say what most of the late cases wait for."""
-    tasks = {task.id: task for task in planned.layout.problem.tasks}
-    names = [tasks[key].words for key in sure.risky if key in tasks]
+    places = {task.id: k for k, task in enumerate(planned.layout.problem.tasks)}
+    names = [planned.layout.words(places[key]) for key in sure.risky if key in places]
     return f"At risk first: {', '.join(names[:2])}." if names else ""
+
+
+def offer_words(planned: Planned, project: Project) -> str:
+    """Say what a plan that was laid beside another painting changes of the one that was taken."""
+    own = {(one.task, one.begin[:10]) for one in project.days.plan}
+    new = {(one.task, one.begin[:10]) for one in planned.rows()}
+    moved = len({task for task, _ in new - own})
+    done = planned.diary.done(project.name)
+    end = f", handed over {done:%-d %b}" if done is not None else ""
+    return f"{count_words(moved, 'task')} on other days{end}" if own else f"its first plan{end}"
 
 
 def better_words(old: Planned, new: Planned) -> str:

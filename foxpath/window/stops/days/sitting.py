@@ -122,7 +122,7 @@ class SittingPage(QWidget):
         rows = [
             Row(
                 str(k),
-                one.part,
+                one.where,
                 f"{one.begin:%H:%M} · {one.act}{'' if one.whole else ' · goes on'}",
                 f"{one.minutes} min",
             )
@@ -198,7 +198,7 @@ class SittingPage(QWidget):
             rows = [
                 Laid(self._close.planned.layout.problem.tasks[s.task].key, iso(s.begin), iso(s.end))
                 for s in one.steps
-                if s.whole and self._close.planned is not None
+                if s.whole and not s.painting and self._close.planned is not None
             ]
             self.note_done(rows)
         else:

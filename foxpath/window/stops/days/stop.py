@@ -10,11 +10,13 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.clock import now
+from foxpath.core.days.calendar import Interval
 from foxpath.core.days.forecast import Forecast
 from foxpath.core.days.studio import moment_of, room_on
+from foxpath.core.days.told import Told
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
-from foxpath.derive.days.plan import SEARCH_S, Planned, why_words
+from foxpath.derive.days.plan import SEARCH_S, Planned, told_of, why_words
 from foxpath.derive.days.reading import AskBetter, AskDays, AskForecast, DaysClose
 from foxpath.derive.days.sitting import Sitting, areas_at, one_line
 from foxpath.derive.days.strands import Strand
@@ -30,9 +32,9 @@ from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of, stepped_back
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
-from foxpath.window.stops.days.files import KeepNotes, KeepSittings, WriteCalendar, WriteSheets
+from foxpath.window.stops.days.files import KeepNotes, KeepPlan, KeepWork, LeaveOffer, WriteCalendar, WriteSheets
 from foxpath.window.stops.days.paint import PaintPage
-from foxpath.window.stops.days.plan import PlanPage, Trial, better_words
+from foxpath.window.stops.days.plan import PlanPage, Trial, better_words, offer_words
 from foxpath.window.stops.days.side import MARKS, paint_side
 from foxpath.window.stops.days.sitting import SittingPage, past_due
 from foxpath.window.stops.days.time import TimePage
@@ -62,6 +64,7 @@ class DaysStop(Stop):
         self.plan_page.tried.connect(self._try)
         self.plan_page.left.connect(self.leave_trial)
         self.plan_page.asked.connect(self._file)
+        self.plan_page.offer_left.connect(self.leave_offer)
         self.sitting_page = SittingPage(self.session)
         self.sitting_page.written.connect(lambda: self._file("sheet"))
         self.time = TimePage(self.session)
@@ -75,8 +78,10 @@ class DaysStop(Stop):
         }
         self._page = "plan"
         self._of: object = None
+        self._whose = ""
         self._close = DaysClose()
         self._offer: DaysClose | None = None
+        self._told: Told | None = None
         self._trial: Trial | None = None
         self._forecast: Forecast | None = None
         self._out: WaysOut | None = None
@@ -154,7 +159,7 @@ class DaysStop(Stop):
         elif self._page == "sitting":
             self.sitting_page.show_sitting(project, self.close, self.chosen_sitting())
         elif self._page == "time":
-            self.time.show_project(project, self._close.taken)
+            self.time.show_project(project, self._close.taken, self._close.others)
         else:
             self.paint_page.show_close(project, self._close)
 
@@ -171,6 +176,15 @@ class DaysStop(Stop):
 
     def _take_close(self, project: Project) -> None:
         """Take what was read, and go on from it beside the window."""
+        if self._whose != project.reference.digest:
+            # Another painting was opened: what was shown is not its plan.
+            self._whose, self._close, self._trial, self._zone, self._told = (
+                project.reference.digest,
+                DaysClose(),
+                None,
+                -1,
+                None,
+            )
         readings = self.session.readings
         if readings is None or not readings.has_close(DAYS.key):
             return
@@ -188,6 +202,7 @@ class DaysStop(Stop):
         planned = close.planned
         if planned is None or not planned.plan.complete:
             return
+        self._tell(project, planned)
         if planned.searched:
             self._ask_further()
         else:
@@ -224,9 +239,36 @@ class DaysStop(Stop):
         runner = self.session.runner
         runner.start("days forecast", AskForecast(planned, project.pace), self._take_forecast)
         if planned.layout.problem.late(planned.plan) > 0 and self._close.now is not None:
-            taken = [one for mine in self._close.taken.values() for one in mine]
+            taken = [one for mine in self._taken(planned).values() for one in mine]
             request = FindWays(self.session.results, project, planned, self._close.now, taken)
             runner.start("days ways", request, self._take_ways)
+
+    def _taken(self, planned: Planned) -> dict[str, list[Interval]]:
+        """Return what other paintings take, those planned together with this one among them."""
+        diary, rule = planned.diary, planned.layout.days.rule
+        before, after = timedelta(minutes=rule.setup), timedelta(minutes=rule.cleanup)
+        made = dict(self._close.taken)
+        for name in planned.layout.others():
+            made[name] = [
+                (diary.at(a) - before, diary.at(b) + after)
+                for task, pieces in zip(planned.layout.problem.tasks, planned.plan.pieces, strict=True)
+                if task.painting == name
+                for a, b in pieces
+            ]
+        return made
+
+    def _tell(self, project: Project, planned: Planned) -> None:
+        """Keep what is left of this painting for the others, once a plan of it was taken and whenever it has changed since."""
+        if not project.days.plan or self._close.by:
+            return
+        told = told_of(project, planned.layout.works[0])
+        if told == self._told:
+            return
+        self._told = told
+        self.session.runner.start(
+            "keep work", KeepWork(told), lambda _: None,
+            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
+        )  # fmt: skip
 
     def _take_forecast(self, made: Forecast) -> None:
         self._forecast = made
@@ -258,6 +300,9 @@ class DaysStop(Stop):
         if self._offer is not None and self._offer.planned is not None:
             other = self._offer.planned
             self.next.set_words("A better plan is there", better_words(planned, other), "Show it")
+            return
+        if self._close.by:
+            self.next.set_words(f"Planned beside {self._close.by}", offer_words(planned, project), "Take it")
             return
         if planned.taken:
             when, _, what = one_line(planned, project, close.now).partition(": ")
@@ -311,7 +356,7 @@ class DaysStop(Stop):
             self.sitting_page.all_done()
         elif self._offer is not None:
             self._show(self._offer)
-        elif planned.taken:
+        elif planned.taken and not self._close.by:
             self._file("sheet")
         else:
             self.take()
@@ -321,22 +366,43 @@ class DaysStop(Stop):
         planned, project = self._close.planned, self.session.project
         if planned is None or project is None:
             return
-        rows = planned.rows()
-        if self.session.edit(lambda p: edits.take_plan(p, rows), "take the plan"):
-            self._keep_sittings(project, self._close)
+        rows, seen = planned.rows(), self._close.seen
+        together = seen(project).days.together
+        if self.session.edit(lambda p: edits.take_plan(edits.set_days(p, together=together), rows), "take the plan"):
+            self._keep_plan(planned)
 
-    def _keep_sittings(self, project: Project, close: DaysClose) -> None:
-        times = [(one.begin, one.end) for one in close.sittings]
+    def _keep_plan(self, planned: Planned) -> None:
+        project = self.session.project
+        if project is None:
+            return
+        self._told = told_of(project, planned.layout.works[0])
+        others = len(planned.layout.others())
+        if others:
+            whose = "other paintings wait in their" if others > 1 else "other painting waits in its"
+            self.session.said.emit(f"Taken. What is planned of the {whose} Days.", "note")
         self.session.runner.start(
-            "keep sittings", KeepSittings(project.name, times), lambda _: None,
+            "keep plan", KeepPlan(self._told, planned), lambda _: None,
+            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
+        )  # fmt: skip
+
+    def leave_offer(self) -> None:
+        """Leave the plan that was laid beside another painting: this one's own stands again."""
+        project, planned = self.session.project, self._close.planned
+        if project is None or planned is None or not self._close.by:
+            return
+        told = told_of(project, planned.layout.works[0])
+        self.session.runner.start(
+            "leave offer", LeaveOffer(told), lambda _: self.session.read_anew(),
             failed=lambda words: self.session.said.emit(words, "must"), writes=True,
         )  # fmt: skip
 
     def _try(self, key: str) -> None:
         project = self.session.project
         way = next((one for one in (self._out.ways if self._out else ()) if " ".join(one.keys) == key), None)
-        if way is None or project is None:
+        if way is None or project is None or self._close.planned is None:
             return
+
+        beside = [one for one in self._close.others if one.painting in project.days.together]
 
         def take(close: DaysClose) -> None:
             self._trial = (way, close)
@@ -345,22 +411,21 @@ class DaysStop(Stop):
             self.picture.update()
 
         self.session.runner.start(
-            "days trial", AskDays(self.session.results, project, way.days, self._close.taken), take
+            "days trial", AskDays(self.session.results, project, way.days, self._close.taken, beside), take
         )  # fmt: skip
 
     def take_trial(self) -> None:
         """Take the way out that is tried, with its plan."""
         if self._trial is None or self._trial[1].planned is None:
             return
-        way, close = self._trial
-        rows = close.planned.rows() if close.planned is not None else ()
+        way, planned = self._trial[0], self._trial[1].planned
+        rows = planned.rows()
         self._trial = None
-        project = self.session.project
         done = self.session.edit(
             lambda p: edits.take_plan(replace(p, days=replace(way.days, holds=(), plan=())), rows), way.words
         )  # fmt: skip
-        if done and project is not None:
-            self._keep_sittings(project, close)
+        if done:
+            self._keep_plan(planned)
 
     def leave_trial(self) -> None:
         """Leave the way out that is tried."""
@@ -558,7 +623,7 @@ class DaysStop(Stop):
             one = next(
                 (s for s in day.sittings if s.begin.isoformat() == self.session.chosen["sitting"]), day.sittings[0]
             )
-            parts = dict.fromkeys(planned.layout.problem.tasks[step.task].words for step in one.steps)
+            parts = dict.fromkeys(planned.layout.words(step.task) for step in one.steps)
             minutes = sum(step.minutes for step in one.steps)
             what = ", ".join(list(parts)[:2]) + (f" and {len(parts) - 2} more" if len(parts) > 2 else "")
             return f"{one.begin:%A %-d %B, %H:%M} · {what} · {minutes} min of {int((one.work[1] - one.work[0]).total_seconds() // 60)} · {room}"
@@ -626,8 +691,10 @@ class DaysStop(Stop):
             keys = {one.task for one in project.days.holds}
             tasks = planned.layout.problem.tasks
             held = {
-                one.begin for one in self.close.sittings if any(tasks[step.task].key in keys for step in one.steps)
-            }  # fmt: skip
+                one.begin
+                for one in self.close.sittings
+                if any(tasks[step.task].key in keys and not step.painting for step in one.steps)
+            }
         before: set[date] = set()
         if self._trial is not None:
             before = {one.begin.date() for one in self._close.sittings}

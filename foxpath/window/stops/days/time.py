@@ -1,6 +1,6 @@
 """The page of the painter's time: hairs of the week, days that are otherwise, a calendar, sittings, daylight and doors."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
@@ -11,15 +11,16 @@ from foxpath.core.clock import now
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.ical import busy_times
 from foxpath.core.days.studio import LIMITS, Days, Range, clock_of, cold_days, day_of
+from foxpath.core.days.told import Told
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.reporting import Progress
-from foxpath.core.units import count_words
+from foxpath.core.units import count_words, duration_words
 from foxpath.document import calendars, edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
 from foxpath.window.bench.controls import Choice, Field, Measure, Scale, YesNo
-from foxpath.window.bench.rows import Row, Rows, Section, Words
+from foxpath.window.bench.rows import Row, Rows, Section, TallRows, Words
 from foxpath.window.stops.days.hair import LONG, Hairs, hours_of, pulled
 from foxpath.window.work.session import Session
 
@@ -131,6 +132,8 @@ class TimePage(QWidget):
         self.busy = Buttons([("open", "From a calendar …"), ("forget", "Forget them")], 2)
         self.busy.clicked.connect(self._busy)
         self.beside_head = Section("Other paintings", "")
+        self.others = TallRows("other paintings: planned together with this one, or each for itself")
+        self.others.chosen.connect(self.plan_with)
         self.beside_words = Words("", 12.5)
         self.beside = YesNo("keep their evenings free", "plan over their evenings")
         self.beside.toggled.connect(lambda on: self._set("other paintings", beside=on))
@@ -162,7 +165,7 @@ class TimePage(QWidget):
         self.keep.clicked.connect(self._keep)
         stack(
             self, self.head, self.hairs, self.exact_words, self.exact, self.off_head, self.offs, self.off, self.off_acts,
-            self.busy_head, self.busy, self.beside_head, self.beside_words, self.beside, self.sitting_head,
+            self.busy_head, self.busy, self.beside_head, self.others, self.beside_words, self.beside, self.sitting_head,
             *self.measures.values(), self.light_head, self.daylight, self.bright_words, self.winter, self.summer,
             self.doors_words, self.doors, self.air_for, self.coldest, self.cold_words, self.keep_head, self.keep,
         )  # fmt: skip
@@ -183,7 +186,7 @@ class TimePage(QWidget):
 
         return slid
 
-    def show_project(self, project: Project, taken: dict[str, list[Interval]]) -> None:
+    def show_project(self, project: Project, taken: dict[str, list[Interval]], others: Sequence[Told] = ()) -> None:
         """Show a painting's free time, and what other paintings take."""
         days = project.days
         hours = [hours_of(ranges) for ranges in days.week]
@@ -212,9 +215,21 @@ class TimePage(QWidget):
         self.off_head.set_words("Other days", f"and {more} more" if more > 0 else "" if rows else "none")
         self.busy_head.set_words("Busy times", count_words(len(days.busy), "time") if days.busy else "none")
         self.busy.show_only({"open", "forget"} if days.busy else {"open"})
+        together = set(project.days.together)
+        known = [one for one in others if one.left_min or one.painting in together]
+        rows = [
+            Row(
+                one.painting, one.painting, "planned together" if one.painting in together else "for itself: click to plan it together",
+                duration_words(one.left_min),
+            )
+            for one in known
+        ]  # fmt: skip
+        self.others.set_rows(rows, "")
+        self.others.setVisible(bool(rows))
         many = sum(len(mine) for mine in taken.values())
         names = ", ".join(taken)
-        self.beside_head.set_words("Other paintings", count_words(many, "sitting") if many else "none planned")
+        said = "left to paint" if rows else count_words(many, "sitting") if many else "none planned"
+        self.beside_head.set_words("Other paintings", said)
         self.beside_words.set_words(f"{names}: the paint of one dries while another is painted." if many else "")
         self.beside_words.setVisible(bool(many))
         self.beside.setVisible(bool(many))
@@ -244,6 +259,16 @@ class TimePage(QWidget):
 
     def _set(self, words: str, **values: Any) -> None:
         self.session.edit(lambda p: edits.set_days(p, **values), words)
+
+    def plan_with(self, painting: str) -> None:
+        """Plan another painting together with this one, or each for itself again."""
+
+        def turned(p: Project) -> Project:
+            names = p.days.together
+            names = tuple(one for one in names if one != painting) if painting in names else (*names, painting)
+            return edits.set_days(p, together=names)
+
+        self.session.edit(turned, f"plan with {painting}")
 
     def _cold(self, value: float, going: bool) -> None:  # noqa: FBT001  (a signal's)
         self.session.edit(

@@ -175,12 +175,12 @@ def label_of(close: DaysClose, sitting: Sitting, numbers: Mapping[str, int]) -> 
     """Return a sitting's badge (numbers of its passes) and its words where it has none."""
     assert close.planned is not None
     layout = close.planned.layout
-    roles = [
-        layout.work_with(layout.problem.tasks[one.task].id).roles.get(layout.problem.tasks[one.task].id, "")
-        for one in sitting.steps
-    ]
-    badge = badge_of(roles, numbers)
-    kinds = [layout.problem.tasks[one.task].kind for one in sitting.steps]
+    own = [layout.problem.tasks[one.task] for one in sitting.steps if not one.painting]
+    if not own:
+        # Another painting's evening, by the first word of its name.
+        return "", next((one.painting.split(" ")[0] for one in sitting.steps), "")
+    badge = badge_of([layout.works[0].roles.get(task.id, "") for task in own], numbers)
+    kinds = [task.kind for task in own]
     last = next((kind for kind in ("hand-over", "varnish", "touch-up") if kind in kinds), kinds[0] if kinds else "")
     return badge, "" if badge and last not in ("varnish", "hand-over") else SHORT.get(last, "")
 
@@ -278,16 +278,21 @@ def _card(p: QPainter, day: Day, close: DaysClose, numbers: Mapping[str, int], s
         plate = QRectF(box.right() - wide - 3, box.top() + 3, wide, 15)
         draw.rounded(p, plate, 4, "text")
         draw.text(p, plate.center().x(), plate.top() + 11.6, badge, 11.5, 700, "raised", "c")
-    if len(day.sittings) > 1 and box.width() > 50:
+    numbered = draw.width_of(badge, 11.5, 700) + 12 if badge else 0.0
+    if len(day.sittings) > 1 and box.width() > 50 + numbered:
         # A second sitting of the day.
         draw.text(p, box.left() + 24, box.top() + 14, f"×{len(day.sittings)}", 11, 400, "quiet")
     if begins & shown.held:
         draw.stroke(p, draw.along(box.left() + 1, box.top() + 8, box.left() + 1, box.bottom() - 8), 3.4, 2, "text")
     if words:
         lines = [words] if draw.width_of(words, 11, 500) <= box.width() - 2 else words.split(" ")
+        elsewhere = all(step.painting for step in one.steps)
+        if elsewhere:
+            lines = [draw.elided(words, box.width() - 4, 11)]
         for k, line in enumerate(lines):
             y = box.top() + (32 if len(lines) == 1 else 26 + 10 * k)
-            draw.text(p, box.center().x(), y, line, 11 if len(lines) == 1 else 10.5, 500, "text", "c")
+            size, tone = 11 if len(lines) == 1 else 10.5, "quiet" if elsewhere else "text"
+            draw.text(p, box.center().x(), y, line, size, 500, tone, "c")
     else:
         picture = _picture_of(close, one, shown.pictures)
         if picture is not None:
