@@ -8,7 +8,7 @@ from foxpath.core.days.diary import diary_fields
 from foxpath.core.days.studio import Days, DryNote, Laid, iso, room_on, too_cold
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
-from foxpath.derive.days.plan import Better, plan_of, why_words
+from foxpath.derive.days.plan import Better, plan_of, told_of, why_words
 from foxpath.derive.days.sitting import sittings_of
 from foxpath.document import edits
 from tests.core.days.checker import faults
@@ -289,6 +289,57 @@ class Edges(Case):
         self.assertEqual(set(planned.layout.ends), {"Other"})
         self.assertEqual({planned.layout.problem.tasks[k].painting for k in planned.layout.problem.due}, {"Other"})
         self.assertEqual({row.task for row in planned.rows()}, {t.key for t in planned.layout.works[0].tasks})
+
+    def test_a_painting_that_is_only_told_is_planned_as_if_it_were_open(self):
+        other = edits.rename(edits.set_days(self.fresh, deadline="2026-06-01"), "Other")
+        both = self.planned_together([other])
+        told = told_of(other, both.layout.works[1])
+        made = plan_of(self.results, [self.fresh], NOW, beside=[told])
+        self.assertEqual(faults(diary_fields(made.diary)), [])
+        self.assertEqual(
+            [task.id for task in made.layout.problem.tasks], [task.id for task in both.layout.problem.tasks]
+        )
+        self.assertEqual(made.layout.ends, {"Other": datetime(2026, 6, 2)})
+        self.assertEqual(made.layout.others(), ["Other"])
+        # Each its own rows, and no minute twice.
+        rows = (*made.rows(), *made.rows("Other"))
+        self.assertEqual(len(rows), sum(len(pieces) for pieces in made.plan.pieces))
+        self.assertEqual({row.task for row in made.rows()}, {row.task for row in made.rows("Other")})
+
+    def planned_together(self, others):
+        return plan_of(self.results, [self.fresh, *others], NOW)
+
+    def test_what_is_done_and_held_of_a_told_painting_binds(self):
+        other = edits.rename(self.fresh, "Other")
+        told = told_of(other, self.planned_together([other]).layout.works[1])
+        done = Laid("support", "2026-03-01T10:00", "2026-03-01T11:00")
+        held = Laid("coat-1", "2026-03-07T00:00", "2026-03-08T00:00")
+        made = plan_of(self.results, [self.fresh], NOW, beside=[replace(told, done=(done,), holds=(held,))])
+        layout = made.layout
+        self.assertNotIn("support", [row.task for row in made.rows("Other")])
+        self.assertIn(layout.place("support", "Other"), layout.problem.done)
+        self.assertNotIn(layout.place("support"), layout.problem.done)
+        (row,) = [row for row in made.rows("Other") if row.task == "coat-1"]
+        self.assertEqual(row.begin[:10], "2026-03-07")
+        self.assertIn("(Other)", layout.words(layout.place("coat-1", "Other")))
+        self.assertNotIn("(", layout.words(layout.place("coat-1")))
+
+    def test_a_plan_taken_together_stays_and_each_sitting_is_told_of_whom_it_is(self):
+        other = edits.rename(self.fresh, "Other")
+        told = told_of(other, self.planned_together([other]).layout.works[1])
+        first = plan_of(self.results, [self.fresh], NOW, beside=[told])
+        taken = edits.take_plan(self.fresh, first.rows())
+        offered = replace(told, offered=first.rows("Other"), group=(self.fresh.name,))
+        again = plan_of(self.results, [taken], NOW, beside=[offered])
+        self.assertTrue(again.taken)
+        self.assertEqual((again.rows(), again.rows("Other")), (first.rows(), first.rows("Other")))
+        mine, theirs = set(again.times()), set(again.times("Other"))
+        self.assertEqual(mine | theirs, set(again.diary.times()))
+        self.assertTrue(mine & theirs, "some evenings are shared")
+        self.assertTrue(theirs - mine)
+        # Planned for the first time, it may move what the other has taken for itself.
+        fresh = plan_of(self.results, [self.fresh], NOW, beside=[replace(told, plan=first.rows("Other"))])
+        self.assertFalse(fresh.before)
 
     def test_notes_of_one_painting_are_not_those_of_the_other(self):
         note = DryNote("ground", "PW6", "white", 20.0, "2026-03-02T20:00", "", "2026-03-02T21:00")

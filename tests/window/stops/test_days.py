@@ -11,14 +11,19 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 
 from foxpath.core.days import exact
+from foxpath.core.days.diary import diary_fields
 from foxpath.core.days.ical import busy_times
 from foxpath.core.days.studio import too_cold
-from foxpath.document import calendars, edits
+from foxpath.derive import Results
+from foxpath.derive.days.plan import told_of
+from foxpath.derive.days.tasks import work_of
+from foxpath.document import calendars, edits, works
 from foxpath.window.stops.days.hair import hours_of, pulled, short_hours
 from foxpath.window.stops.days.paint import when_of
 from foxpath.window.stops.days.sitting import past_due
 from foxpath.window.stops.days.time import cold_words, days_off, ranges_of, ranges_words
-from foxpath.window.stops.days.weeks import THIN, hours_words, lay_out, weeks_of
+from foxpath.window.stops.days.weeks import THIN, hours_words, label_of, lay_out, weeks_of
+from tests.core.days.checker import faults
 from tests.core.days.test_calendar import ICS
 from tests.made import project, quick
 from tests.window.case import WindowCase
@@ -101,6 +106,94 @@ class Plan(DaysCase):
         self.stop.time.beside.toggled.emit(False)
         self.planned()
         self.assertEqual(self.stop.close.sittings[0].begin, first.begin)
+
+    def told(self, name="Other"):
+        """Let another painting tell of its work, and look again."""
+        other = quick(edits.rename(edits.set_days(project(), start="2026-03-02"), name))
+        results = Results()
+        works.keep_work(told_of(other, work_of(results, other)))
+        self.session.read_anew()
+        self.planned()
+        return other
+
+    def test_two_paintings_are_planned_together_and_the_other_is_offered_its_share(self):
+        other = self.told()
+        alone = self.stop.planned.diary.done("Blob")
+        page = self.stop.time
+        self.stop.open_page("time")
+        self.assertEqual([(row.name, row.note) for row in page.others.rows], [("Other", "for itself")])
+        self.assertFalse(page.other_acts.isVisibleTo(page))
+        page.others.chosen.emit("Other")
+        self.assertTrue(page.other_acts.isVisibleTo(page))
+        page.other_acts.clicked.emit("with")
+        planned = self.planned()
+        self.assertEqual(self.project.days.together, ("Other",))
+        self.assertEqual(planned.layout.others(), ["Other"])
+        self.assertEqual(faults(diary_fields(planned.diary)), [])
+        self.assertEqual([row.note for row in page.others.rows], ["planned together"])
+        # Its evenings are among the sittings, with its name.
+        steps = [step for one in self.stop.close.sittings for step in one.steps]
+        self.assertEqual({step.painting for step in steps}, {"", "Other"})
+        theirs = next(one for one in self.stop.close.sittings if all(step.painting for step in one.steps))
+        self.assertEqual(label_of(self.stop.close, theirs, {}), ("", "Other"))
+        self.assertGreaterEqual(planned.diary.done("Blob"), alone)
+        self.stop.take()
+        taken = self.planned()
+        self.assertTrue(taken.taken)
+        names = {row.task for row in self.project.days.plan}
+        self.assertLessEqual(names, {task.key for task in taken.layout.problem.tasks if task.painting == "Blob"})
+        offered = works.work_told("Other")
+        self.assertEqual((offered.group, offered.offered), (("Blob",), taken.rows("Other")))
+        self.assertEqual(calendars.other_sittings("Blob", datetime(2026, 3, 2))["Other"], taken.times("Other"))
+        # The other painting, once it is opened.
+        self.session.start(other, None, on_disk=True)
+        self.window.open_stop("days")
+        self.planned()
+        self.assertEqual(self.stop.close.by, "Blob")
+        self.assertEqual(self.stop.planned.rows(), offered.offered)
+        self.stop.open_page("plan")
+        self.assertTrue(self.stop.plan_page.offer_acts.isVisibleTo(self.stop.plan_page))
+        self.assertIn("Planned beside Blob", self.stop.next.sentence)
+        self.stop.next.asked.emit()
+        self.planned()
+        self.assertEqual((self.project.days.plan, self.project.days.together), (offered.offered, ("Blob",)))
+        self.assertEqual(self.stop.close.by, "")
+        self.assertTrue(self.stop.planned.taken)
+        self.assertEqual(works.work_told("Other").by, "")
+        self.assertEqual(works.work_told("Other").plan, offered.offered)
+
+    def test_an_offer_is_left_and_another_painting_forgotten(self):
+        other = self.told()
+        self.session.edit(lambda p: edits.set_days(p, together=("Other",)), "together")
+        self.planned()
+        self.stop.take()
+        self.planned()
+        self.session.start(other, None, on_disk=True)
+        self.window.open_stop("days")
+        self.planned()
+        self.stop.plan_page.offer_left.emit()
+        self.planned()
+        self.assertEqual((self.stop.close.by, self.project.days.plan), ("", ()))
+        self.assertEqual(works.work_told("Other").offered, ())
+        self.assertNotIn("Other", calendars.other_sittings("Blob", datetime(2026, 3, 2)))
+        page = self.stop.time
+        self.stop.open_page("time")
+        page.others.chosen.emit("Blob")
+        page.other_acts.clicked.emit("forget")
+        self.planned()
+        self.assertIsNone(works.work_told("Blob"))
+        self.assertEqual(page.others.rows, [])
+
+    def test_what_was_painted_meanwhile_is_told(self):
+        self.stop.take()
+        self.planned()
+        before = works.work_told("Blob")
+        self.assertEqual(before.done, ())
+        first = self.project.days.plan[0]
+        self.session.edit(lambda p: edits.mark_done(p, [first]), "painted")
+        self.planned()
+        self.assertEqual(works.work_told("Blob").done, (first,))
+        self.assertLess(works.work_told("Blob").left_min, before.left_min)
 
     def test_a_date_that_cannot_be_kept_a_way_tried_beside_and_taken(self):
         done = self.stop.planned.diary.done("Blob")

@@ -202,7 +202,8 @@ class DaysStop(Stop):
         planned = close.planned
         if planned is None or not planned.plan.complete:
             return
-        self._tell(project, planned)
+        if readings.project is project:
+            self._tell(project, planned)
         if planned.searched:
             self._ask_further()
         else:

@@ -15,7 +15,7 @@ from foxpath.core.days.told import Told
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
-from foxpath.document import calendars, edits
+from foxpath.document import calendars, edits, works
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
@@ -132,8 +132,12 @@ class TimePage(QWidget):
         self.busy = Buttons([("open", "From a calendar …"), ("forget", "Forget them")], 2)
         self.busy.clicked.connect(self._busy)
         self.beside_head = Section("Other paintings", "")
-        self.others = TallRows("other paintings: planned together with this one, or each for itself")
-        self.others.chosen.connect(self.plan_with)
+        self.others = TallRows("other paintings, planned together with this one or each for itself")
+        self.others.chosen.connect(self._choose_other)
+        self._other = ""
+        self._together: tuple[str, ...] = ()
+        self.other_acts = Buttons([("with", "Plan together"), ("alone", "For itself"), ("forget", "Forget it")], 2)
+        self.other_acts.clicked.connect(self._other_act)
         self.beside_words = Words("", 12.5)
         self.beside = YesNo("keep their evenings free", "plan over their evenings")
         self.beside.toggled.connect(lambda on: self._set("other paintings", beside=on))
@@ -165,7 +169,7 @@ class TimePage(QWidget):
         self.keep.clicked.connect(self._keep)
         stack(
             self, self.head, self.hairs, self.exact_words, self.exact, self.off_head, self.offs, self.off, self.off_acts,
-            self.busy_head, self.busy, self.beside_head, self.others, self.beside_words, self.beside, self.sitting_head,
+            self.busy_head, self.busy, self.beside_head, self.others, self.other_acts, self.beside_words, self.beside, self.sitting_head,
             *self.measures.values(), self.light_head, self.daylight, self.bright_words, self.winter, self.summer,
             self.doors_words, self.doors, self.air_for, self.coldest, self.cold_words, self.keep_head, self.keep,
         )  # fmt: skip
@@ -215,17 +219,19 @@ class TimePage(QWidget):
         self.off_head.set_words("Other days", f"and {more} more" if more > 0 else "" if rows else "none")
         self.busy_head.set_words("Busy times", count_words(len(days.busy), "time") if days.busy else "none")
         self.busy.show_only({"open", "forget"} if days.busy else {"open"})
-        together = set(project.days.together)
+        together = self._together = project.days.together
         known = [one for one in others if one.left_min or one.painting in together]
         rows = [
             Row(
-                one.painting, one.painting, "planned together" if one.painting in together else "for itself: click to plan it together",
+                one.painting, one.painting, "planned together" if one.painting in together else "for itself",
                 duration_words(one.left_min),
             )
             for one in known
         ]  # fmt: skip
-        self.others.set_rows(rows, "")
+        self._other = self._other if any(row.key == self._other for row in rows) else ""
+        self.others.set_rows(rows, self._other)
         self.others.setVisible(bool(rows))
+        self._choose_other(self._other)
         many = sum(len(mine) for mine in taken.values())
         names = ", ".join(taken)
         said = "left to paint" if rows else count_words(many, "sitting") if many else "none planned"
@@ -259,6 +265,26 @@ class TimePage(QWidget):
 
     def _set(self, words: str, **values: Any) -> None:
         self.session.edit(lambda p: edits.set_days(p, **values), words)
+
+    def _choose_other(self, painting: str) -> None:
+        self._other = painting
+        self.other_acts.setVisible(bool(painting))
+        self.other_acts.show_only({"alone" if painting in self._together else "with", "forget"})
+
+    def _other_act(self, act: str) -> None:
+        if act != "forget":
+            self.plan_with(self._other)
+            return
+        try:
+            works.forget_work(self._other)
+            calendars.keep_sittings(self._other, ())
+        except AppError as failure:
+            self.session.said.emit(str(failure), "must")
+            return
+        self.session.said.emit(f"Forgot the sittings of {self._other}. Its own file is as it was.", "note")
+        if self._other in self._together:
+            self.plan_with(self._other)
+        self.session.read_anew()
 
     def plan_with(self, painting: str) -> None:
         """Plan another painting together with this one, or each for itself again."""
