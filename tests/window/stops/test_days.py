@@ -22,7 +22,7 @@ from foxpath.window.stops.days.hair import hours_of, pulled, short_hours
 from foxpath.window.stops.days.paint import when_of
 from foxpath.window.stops.days.sitting import past_due
 from foxpath.window.stops.days.time import cold_words, days_off, ranges_of, ranges_words
-from foxpath.window.stops.days.weeks import THIN, hours_words, label_of, lay_out, weeks_of
+from foxpath.window.stops.days.weeks import THIN, away_words, hours_words, label_of, lay_out, weeks_of
 from tests.core.days.checker import faults
 from tests.core.days.test_calendar import ICS
 from tests.made import project, quick
@@ -183,6 +183,17 @@ class Plan(DaysCase):
         self.planned()
         self.assertIsNone(works.work_told("Blob"))
         self.assertEqual(page.others.rows, [])
+
+    def test_a_day_that_is_not_free_says_why(self):
+        first = self.stop.close.sittings[0]
+        calendars.keep_sittings("Hare in snow", [(first.begin - timedelta(hours=1), first.end + timedelta(hours=1))])
+        self.session.edit(lambda p: edits.set_away(p, date(2026, 3, 3), date(2026, 3, 3)), "away")
+        self.planned()
+        self.assertEqual(away_words(self.stop.close, first.begin.date()), "Hare")
+        self.assertEqual(away_words(self.stop.close, date(2026, 3, 3)), "away")
+        self.session.edit(lambda p: edits.set_days(p, celsius=14.0, seasons=True, coldest=18.0), "cold")
+        self.planned()
+        self.assertEqual(away_words(self.stop.close, date(2026, 3, 10)), "cold")
 
     def test_what_was_painted_meanwhile_is_told(self):
         self.stop.take()

@@ -44,8 +44,8 @@ class PaintPage(QWidget):
         self.measures = {
             "celsius": self._measure("Warmth", "celsius", lambda v: f"{v:.0f} °C", 1),
             "humidity": self._measure("Damp", "humidity", lambda v: f"{v:.0f} %", 5),
-            "july_celsius": self._measure("July, warmth", "july_celsius", lambda v: f"{v:.0f} °C", 1),
-            "july_humidity": self._measure("July, damp", "july_humidity", lambda v: f"{v:.0f} %", 5),
+            "july_celsius": self._measure("In July", "july_celsius", lambda v: f"{v:.0f} °C", 1),
+            "july_humidity": self._measure("July damp", "july_humidity", lambda v: f"{v:.0f} %", 5),
             "alkyd": self._measure("Alkyd", "alkyd", percent, 0.05),
             "film": self._measure("Thickness", "film", lambda v: f"× {v:.2f}", 0.05),
         }

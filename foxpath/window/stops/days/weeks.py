@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QImage, QPainter
 
 from foxpath.core.days.calendar import Interval
+from foxpath.core.days.studio import too_cold
 from foxpath.derive.days.reading import DaysClose, Past
 from foxpath.derive.days.sitting import Sitting
 from foxpath.derive.days.strands import Span, Strand
@@ -47,8 +48,8 @@ class Day:
     free : float
         Free hours.
     sittings : tuple of Sitting
-    away : bool
-        Its weekday is free, and it is not.
+    away : str
+        Why it is not free although its weekday is: "away", "cold", or the painting that has taken it; empty where it is.
     past : Past or None
         What was painted on it.
     """
@@ -57,7 +58,7 @@ class Day:
     box: QRectF
     free: float
     sittings: tuple[Sitting, ...]
-    away: bool
+    away: str
     past: Past | None = None
 
 
@@ -147,9 +148,21 @@ def lay_out(close: DaysClose, room: QRectF, first: int) -> Sheet:
             usual = bool(week and week[k])
             hours = free.get(day, 0.0)
             coming = close.now is None or day > close.now.date()
-            days.append(Day(day, box, hours, tuple(by_day.get(day, ())), usual and not hours and coming, past.get(day)))
+            away = away_words(close, day) if usual and not hours and coming else ""
+            days.append(Day(day, box, hours, tuple(by_day.get(day, ())), away, past.get(day)))
         top += height
     return Sheet(room, tuple(shown), tuple(days), first, len(rows))
+
+
+def away_words(close: DaysClose, day: date) -> str:
+    """Say in a word why nothing is free on a day whose weekday is: the first word of the painting that has taken it, cold, or away."""
+    days = close.planned.layout.days if close.planned is not None else None
+    if days is not None and too_cold(days, day):
+        return "cold"
+    if days is not None and any(one.day == day.isoformat() for one in days.others):
+        return "away"
+    taken = next((name for name, times in close.taken.items() if any(a.date() == day for a, _ in times)), "")
+    return taken.split(" ")[0] if taken and days is not None and days.beside else "away"
 
 
 def _free_hours(free: Sequence[Interval]) -> dict[date, float]:
@@ -263,8 +276,8 @@ def _card(p: QPainter, day: Day, close: DaysClose, numbers: Mapping[str, int], s
     if today:
         draw.stroke(p, draw.along(box.left() + 6, box.top() + 17.5, box.left() + 22, box.top() + 17.5), 2, 0.8, "text")
     if not day.sittings:
-        words = "away" if day.away else hours_words(day.free)
         taken = draw.width_of(str(day.day.day), 12, 700) + 14
+        words = draw.elided(day.away, box.width() - taken, 11.5) if day.away else hours_words(day.free)
         if words and draw.width_of(words, 11.5) + taken > box.width():
             words = words.removesuffix(" h")
         draw.text(p, box.right() - 5, box.top() + 14, words, 11.5, 400, "quiet", "r")
