@@ -31,8 +31,9 @@ SETS_OFF: dict[str, tuple[tuple[str, float], ...]] = {
 """What a fault sets off besides itself, and within how many mm: only the fault is told."""
 MOST = 40
 REWORK_MANY, REWORK_PLACES, REWORK_FAR = 7, 2, 2.5
-LIKELY = 1.5
-"""What is hardly over its threshold is listed, and alone keeps no painting from being done."""
+LIKELY, LATE = 1.5, {"edge": 2.0, "smooth": 2.0, "lights": 2.0}
+"""What is hardly over its threshold is listed, and alone keeps no painting from being done; what an eye goes to last, and costs freshness to
+mend, must be farther over it, by its kind."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +148,7 @@ def verdict(told: Sequence[Candidate], diagonal_m: float, from_m: float = 0.0) -
     The threshold is a hand's own spread and not the eye's step: a clean canvas differs by 2 dE everywhere, and would never be done.
     """
     far = from_m or viewing_m(diagonal_m)
-    seen = [one for one in told if one.seen_m >= far and one.times >= LIKELY]
+    seen = [one for one in told if one.seen_m >= far and one.times >= LATE.get(one.kind, LIKELY)]
     if not seen:
         return "stop"
     misplaced = [one for one in seen if one.kind in ("place", "shape") and one.times >= REWORK_FAR]

@@ -8,7 +8,7 @@ import numpy as np
 
 from foxpath.core.progress.judge.candidates import THRESHOLDS, Candidate, ranked, verdict
 from foxpath.core.progress.judge.edges import edges, stretches
-from foxpath.core.progress.judge.features import catchlight_of, clear_of_border, eyes
+from foxpath.core.progress.judge.features import STEADY_MM, catchlight_of, clear_of_border, eyes
 from foxpath.core.progress.judge.grain import grain, lights
 from foxpath.core.progress.judge.masses import masses
 from foxpath.core.progress.judge.missing import missing
@@ -93,6 +93,29 @@ class Eyes(unittest.TestCase):
         self.assertLess(next(c for c in large if c.rule == "oval" and c.eye == 0).times, 1)
         small = next(c for c in self.moved(0, 0, np.diag([0.87, 0.87])) if c.rule == "size" and c.eye == 0)
         self.assertLess(small.size, -1.5)
+
+    def oval(self, found):
+        """Return how oval the first eye was fitted, and how oval it is told to be: times the threshold."""
+        one = next(c for c in found if c.rule == "oval" and c.eye == 0)
+        wide_mm = 2 * RADIUS / PX
+        fitted = abs(float(np.log1p(one.size / wide_mm))) * min(1.0, wide_mm / STEADY_MM) / THRESHOLDS["oval"]
+        return fitted, one.times
+
+    def test_a_shape_is_believed_as_far_as_it_explains_what_is_seen(self):
+        fitted, told = self.oval(self.moved(0, 0, np.diag([1.2, 1.0])))
+        self.assertGreater(fitted, 1.5)
+        self.assertAlmostEqual(told, fitted, delta=0.02)
+        # Dark and light locks about an eye hide its rim: a shape is fitted to them, and is not told.
+        x, y = EYES[0]
+        v, u = np.mgrid[:HEIGHT, :WIDTH].astype(np.float32)
+        away = np.hypot(u - x, v - y) / RADIUS
+        ring = np.clip((2.1 - away) / 0.2, 0, 1) * np.clip((away - 0.75) / 0.2, 0, 1)
+        locks = blur(np.random.default_rng(4).normal(0, 1, (HEIGHT, WIDTH)).astype(np.float32), 0.25 * RADIUS)
+        lab = lab_of(painted(2))
+        lab[..., 0] = np.clip(lab[..., 0] + 30 * locks / locks.std() * ring, 3, 97)
+        fitted, told = self.oval(eyes(planned(), seen_as(rgb_of(lab))))
+        self.assertGreater(fitted, 0.5)
+        self.assertLess(told, 0.5 * fitted)
 
     def test_a_catchlight_at_another_hour_and_one_that_is_missing(self):
         rgb = painted(2).copy()
@@ -425,6 +448,10 @@ class Ranking(unittest.TestCase):
         self.assertEqual(verdict([far], 0.6), "one round")
         self.assertEqual(verdict([self.one(seen=5.0, times=1.45)], 0.6), "stop")
         self.assertEqual(verdict([self.one(seen=5.0, times=1.55)], 0.6), "one round")
+        # What an eye goes to last must be farther over.
+        for kind, rule in (("edge", "edge"), ("smooth", "smooth"), ("lights", "lights")):
+            self.assertEqual(verdict([self.one(kind, rule, 1.95, seen=5.0)], 0.6), "stop")
+            self.assertEqual(verdict([self.one(kind, rule, 2.05, seen=5.0)], 0.6), "one round")
         self.assertEqual(verdict([far] * 7, 0.6), "one round")
         self.assertEqual(verdict([far] * 8, 0.6), "rework")
         off = self.one("place", "place", 2.6, seen=5.0, eye=0)
