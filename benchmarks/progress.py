@@ -70,12 +70,12 @@ def _share(values: list[float], percentile: float) -> float:
 
 
 def _painted(name: str) -> tuple[Planned, list[np.ndarray]]:
-    """Return a demo's plan, and the same painted by two further hands."""
+    """Return a demo's plan, and the same painted by further hands, one a photograph."""
     project, results = demo_project(name), Results()
     last = painted_passes(results, project)[-1].role.key
     planned = planned_for(results, project, last)
     hands = []
-    for seed in (401, 402):
+    for seed in range(401, 401 + PHOTOS):
         *_, one = one_by_one(Results(), replace(project, seed=project.seed + seed), WORK_PX, SILENT)
         hands.append(np.ascontiguousarray(one.standing.shown))
     return planned, hands

@@ -16,7 +16,7 @@ from foxpath.core.progress.small import blur
 ROOM_RADII, MASK_RADII, TEMPLATE_RADII = 2.4, 1.5, 1.35
 RADIUS_PX, SQUINT_PX = 48, 3.0
 LEAST_FIT = 0.6
-TOLD_BY = 0.3
+TOLD_BY = 0.2
 """Share of what an eye in its own shape leaves unlike that another shape must explain to be believed in full. Of ovals that were put into eyes
 with a clear rim 0.7 and more is explained; of a dark eye in dark curls hardly anything is, whatever shape is fitted."""
 STEADY_MM = 14.0
