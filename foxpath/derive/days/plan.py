@@ -324,10 +324,11 @@ def _as_taken(relations: Sequence[Relation], work: Work, rows: Sequence[Laid]) -
         if before is not None and after is not None and one.kind in ("touch_dry", "while_open", "tacky"):
             gap = _after(before, after)
             span = (after[-1][1] - before[-1][0]).total_seconds() / 3600
+            # A hair less, or more: hours become whole minutes again.
             if gap < one.low_h <= gap * (1 + ABOUT):
-                one = replace(one, low_h=gap)  # noqa: PLW2901
+                one = replace(one, low_h=gap - 1e-6)  # noqa: PLW2901
             if one.high_h is not None and one.high_h < span <= one.high_h * (1 + ABOUT):
-                one = replace(one, high_h=span)  # noqa: PLW2901
+                one = replace(one, high_h=span + 1e-6)  # noqa: PLW2901
         made.append(one)
     return made
 
