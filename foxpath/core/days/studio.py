@@ -28,7 +28,7 @@ AIR_FOR: dict[str, str] = {
 """What open doors are kept for, and in words."""
 COLDEST_DAY = 20
 """Day of the year about which rooms are coldest, a month after the shortest one."""
-MOST_BUSY, MOST_NOTES = 5000, 2000
+MOST_BUSY, MOST_NOTES, MOST_TOGETHER = 5000, 2000, 20
 FIRST_YEAR, LAST_YEAR = 1990, 2200
 _USUAL = tuple(USUAL_WEEK.get(day, ()) for day in DAYS)
 
@@ -267,6 +267,10 @@ def check_days(days: Days) -> None:
     for text, name in ((days.start, "first day"), (days.deadline, "deadline")):
         if text and day_of(text) is None:
             raise InputError(f"The {name} “{text}” is no date.", "Write it as 2026-03-02.")
+    if len(days.together) > MOST_TOGETHER:
+        raise InputError(
+            f"{len(days.together)} paintings are too many at once.", f"Plan {MOST_TOGETHER} together at most."
+        )
     if len(days.week) != 7:
         raise InputError("A week has seven days.", "Give the ranges of each, Monday first.")
     for ranges in (*days.week, *(one.ranges for one in days.others), days.bright):

@@ -95,7 +95,7 @@ class Checked(unittest.TestCase):
         for values, words in (
             ({"celsius": 41.0}, "0 to 40"), ({"alkyd": 0.51}, "0 to 0.5"), ({"rest_days": -1.0}, "0 to 400"),
             ({"humidity": float("nan")}, "5 to 95"), ({"longest": 29}, "30 to 720"), ({"careful": "never"}, "likely, usual, sure"),
-            ({"air_for": "cats"}, "varnish or thinner"), ({"coldest": 26.0}, "0 to 25"), ({"july_celsius": 41.0}, "0 to 40"),
+            ({"air_for": "cats"}, "varnish or thinner"), ({"together": ("Cat",) * 21}, "20 together"), ({"coldest": 26.0}, "0 to 25"), ({"july_celsius": 41.0}, "0 to 40"),
             ({"deadline": "tomorrow"}, "2026-03-02"), ({"start": "2026-13-01"}, "2026-03-02"), ({"week": ((),) * 6}, "Monday first"),
             ({"week": ((("7 pm", "21:00"),),) + ((),) * 6}, "19:00-21:30"), ({"bright": (("08:00", "16:00"), ("24:00", "25:00"))}, "19:00"),
             ({"others": (OtherDay("2026-03-04", (("19:00", "99:00"),)),)}, "19:00"),
