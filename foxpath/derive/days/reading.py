@@ -103,8 +103,8 @@ class DaysClose:
     findings : tuple of Finding
     others : tuple of Told
         All other paintings whose work is known.
-    by : str
-        The painting beside which the plan that is shown was laid and offered; empty for none.
+    by : str or None
+        The painting beside which the plan that is shown was laid and offered.
     offered : Days or None
         The decisions with that plan.
     """
@@ -121,7 +121,7 @@ class DaysClose:
     now: datetime | None = None
     findings: tuple[Finding, ...] = ()
     others: tuple[Told, ...] = ()
-    by: str = ""
+    by: str | None = None
     offered: Days | None = None
 
     def seen(self, project: Project) -> Project:
@@ -134,7 +134,7 @@ def close_days(results: Results, project: Project, progress: Progress = SILENT) 
     moment = now()
     others = other_works(project.name)
     mine = work_told(project.name)
-    by = mine.by if mine is not None and mine.offered != project.days.plan else ""
+    by = mine.by or None if mine is not None and mine.offered != project.days.plan else None
     shown = project
     if mine is not None and by:
         shown = replace(project, days=replace(project.days, plan=mine.offered, together=mine.group))

@@ -157,7 +157,7 @@ class Plan(DaysCase):
         self.stop.next.asked.emit()
         self.planned()
         self.assertEqual((self.project.days.plan, self.project.days.together), (offered.offered, ("Blob",)))
-        self.assertEqual(self.stop.close.by, "")
+        self.assertIsNone(self.stop.close.by)
         self.assertTrue(self.stop.planned.taken)
         self.assertEqual(works.work_told("Other").by, "")
         self.assertEqual(works.work_told("Other").plan, offered.offered)
@@ -173,7 +173,7 @@ class Plan(DaysCase):
         self.planned()
         self.stop.plan_page.offer_left.emit()
         self.planned()
-        self.assertEqual((self.stop.close.by, self.project.days.plan), ("", ()))
+        self.assertEqual((self.stop.close.by, self.project.days.plan), (None, ()))
         self.assertEqual(works.work_told("Other").offered, ())
         self.assertNotIn("Other", calendars.other_sittings("Blob", datetime(2026, 3, 2)))
         page = self.stop.time
