@@ -249,9 +249,14 @@ def days_findings(results: Results, project: Project, progress: Progress) -> lis
         )  # fmt: skip
     stretch = cold_days(days, now().date())
     if stretch is not None and (stretch[1] - stretch[0]).days >= 365:
-        words = f"{days.coldest:g} °C are asked for · warm the room, or paint in the cold"
-        found.append(Finding("must", "The room is too cold all year.", words, "days"))
+        found.append(too_cold_finding(days))
     return found
+
+
+def too_cold_finding(days: Days) -> Finding:
+    """Say that no day is warm enough to paint in; told once, whether the decisions or the plan are asked."""
+    words = f"{days.coldest:g} °C are asked for · warm the room, or paint in the cold"
+    return Finding("must", "The room is too cold all year.", words, "days", "room")
 
 
 def _late(last: str, end: object) -> str:
@@ -266,10 +271,7 @@ def plan_findings(project: Project, planned: Planned) -> list[Finding]:
         words = "pull a hair of your week: a sitting needs 50 minutes at least"
         what = "No time is free." if not problem.sittings else "The free time of three years does not hold it."
         if planned.layout.days.coldest > 0 and not planned.layout.free:
-            what, words = (
-                "No free day is warm enough.",
-                f"{planned.layout.days.coldest:g} °C are asked for · warm the room, or paint in the cold",
-            )
+            return [too_cold_finding(planned.layout.days)]
         return [Finding("must", what, words, "days", "room")]
     end = planned.layout.ends.get(project.name)
     done = diary.done(project.name)

@@ -594,6 +594,11 @@ class Time(DaysCase):
         page.coldest.changed.emit(25.0, False)
         self.session.edit(lambda p: edits.set_days(p, seasons=False), "the same all year")
         self.assertIn("all year", cold_words(self.project.days, date(2026, 3, 2)))
+        self.planned()
+        # Said once, though both the decisions and the plan find it; and it leads to the week's page.
+        said = [one.says for one in [*self.stop.close.findings, *self.stop._standing()]]
+        self.assertEqual(said.count("The room is too cold all year."), 1)
+        self.assertFalse([words for words in said if words.startswith("No time is free")])
 
 
 def _moved(widget, x, y):

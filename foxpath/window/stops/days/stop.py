@@ -13,10 +13,9 @@ from foxpath.core.clock import now
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.forecast import Forecast
 from foxpath.core.days.studio import moment_of, room_on
-from foxpath.core.days.told import Told
 from foxpath.core.findings import Finding
 from foxpath.core.units import count_words
-from foxpath.derive.days.plan import SEARCH_S, Planned, told_of, why_words
+from foxpath.derive.days.plan import SEARCH_S, Planned, why_words
 from foxpath.derive.days.reading import AskBetter, AskDays, AskForecast, DaysClose
 from foxpath.derive.days.sitting import Sitting, areas_at, one_line
 from foxpath.derive.days.strands import Strand
@@ -32,11 +31,12 @@ from foxpath.window.look.theme import colour
 from foxpath.window.picture.view import image_of, stepped_back
 from foxpath.window.picture.viewport import Viewport
 from foxpath.window.stops.base import FindingList, Stop
-from foxpath.window.stops.days.files import KeepNotes, KeepPlan, KeepWork, LeaveOffer, WriteCalendar, WriteSheets
+from foxpath.window.stops.days.files import KeepNotes, WriteCalendar, WriteSheets
 from foxpath.window.stops.days.paint import PaintPage
 from foxpath.window.stops.days.plan import PlanPage, Trial, better_words, offer_words
 from foxpath.window.stops.days.side import MARKS, paint_side
 from foxpath.window.stops.days.sitting import SittingPage, past_due
+from foxpath.window.stops.days.telling import Telling
 from foxpath.window.stops.days.time import TimePage
 from foxpath.window.stops.days.weeks import Sheet, Shown, lay_out, paint_weeks
 from foxpath.window.stops.on_picture import Point
@@ -81,7 +81,7 @@ class DaysStop(Stop):
         self._whose = ""
         self._close = DaysClose()
         self._offer: DaysClose | None = None
-        self._told: Told | None = None
+        self._telling = Telling(self.session)
         self._trial: Trial | None = None
         self._forecast: Forecast | None = None
         self._out: WaysOut | None = None
@@ -178,13 +178,8 @@ class DaysStop(Stop):
         """Take what was read, and go on from it beside the window."""
         if self._whose != project.reference.digest:
             # Another painting was opened: what was shown is not its plan.
-            self._whose, self._close, self._trial, self._zone, self._told = (
-                project.reference.digest,
-                DaysClose(),
-                None,
-                -1,
-                None,
-            )
+            self._whose, self._close, self._trial, self._zone = project.reference.digest, DaysClose(), None, -1
+            self._telling.begin_anew()
         readings = self.session.readings
         if readings is None or not readings.has_close(DAYS.key):
             return
@@ -202,8 +197,8 @@ class DaysStop(Stop):
         planned = close.planned
         if planned is None or not planned.plan.complete:
             return
-        if readings.project is project:
-            self._tell(project, planned)
+        if readings.project is project and not close.by:
+            self._telling.work_left(project, planned)
         if planned.searched:
             self._ask_further()
         else:
@@ -257,19 +252,6 @@ class DaysStop(Stop):
                 for a, b in pieces
             ]
         return made
-
-    def _tell(self, project: Project, planned: Planned) -> None:
-        """Keep what is left of this painting for the others, once a plan of it was taken and whenever it has changed since."""
-        if not project.days.plan or self._close.by:
-            return
-        told = told_of(project, planned.layout.works[0])
-        if told == self._told:
-            return
-        self._told = told
-        self.session.runner.start(
-            "keep work", KeepWork(told), lambda _: None,
-            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
-        )  # fmt: skip
 
     def _take_forecast(self, made: Forecast) -> None:
         self._forecast = made
@@ -374,28 +356,14 @@ class DaysStop(Stop):
 
     def _keep_plan(self, planned: Planned) -> None:
         project = self.session.project
-        if project is None:
-            return
-        self._told = told_of(project, planned.layout.works[0])
-        others = len(planned.layout.others())
-        if others:
-            whose = "other paintings wait in their" if others > 1 else "other painting waits in its"
-            self.session.said.emit(f"Taken. What is planned of the {whose} Days.", "note")
-        self.session.runner.start(
-            "keep plan", KeepPlan(self._told, planned), lambda _: None,
-            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
-        )  # fmt: skip
+        if project is not None:
+            self._telling.plan_taken(project, planned)
 
     def leave_offer(self) -> None:
         """Leave the plan that was laid beside another painting: this one's own stands again."""
         project, planned = self.session.project, self._close.planned
-        if project is None or planned is None or not self._close.by:
-            return
-        told = told_of(project, planned.layout.works[0])
-        self.session.runner.start(
-            "leave offer", LeaveOffer(told), lambda _: self.session.read_anew(),
-            failed=lambda words: self.session.said.emit(words, "must"), writes=True,
-        )  # fmt: skip
+        if project is not None and planned is not None and self._close.by:
+            self._telling.offer_left(project, planned)
 
     def _try(self, key: str) -> None:
         project = self.session.project
