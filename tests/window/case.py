@@ -37,6 +37,9 @@ class WindowCase(unittest.TestCase):
         for place in ("work.session", "stops.rehearsal.stop"):
             self.enterContext(mock.patch(f"foxpath.window.{place}.REHEARSAL_WIDTH", 600))
         self.enterContext(mock.patch("foxpath.derive.progress.planned.WORK_PX", 600))
+        # So are the grids: a quarter of the cells.
+        for place in ("inspection", "transfer"):
+            self.enterContext(mock.patch(f"foxpath.derive.reference.{place}.READ_CELLS", 256))
         # A moment of looking for a better plan of sittings; how good it gets is tested elsewhere.
         self.enterContext(mock.patch("foxpath.window.stops.days.stop.SEARCH_S", 0.15))
         # A session keeps its own memory; in tests it is the same one, and closing forgets nothing.

@@ -12,6 +12,8 @@ from foxpath.core.multigrid import Multigrid
 from foxpath.core.reporting import SILENT, Progress
 
 COMB_WEIGHT = 40.0
+NEARBY, NEARBY_SHARE = 0.3, 0.03
+"""What combs say beside themselves against the zone's usual hair, and how far it reaches, as a share of the longer side."""
 TAU = 0.8
 """Evidence that disagrees with the field by more than this (length of the double-angle difference) is outvoted."""
 ROUNDS = 2
@@ -20,6 +22,8 @@ SHORTEST_SHARE = 0.0075
 TOLERANCE = 1e-2
 KAPPA = 0.08
 """Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
+_NEARBY_TOLERANCE = 1e-4
+"""Coarser, and what combs say would leak through a parting and die away too soon."""
 _LOOSE = 1e-4
 _HANGS_TOGETHER = 0.25
 """How well neighbours must be connected to share one answer about root and tip."""
@@ -58,6 +62,36 @@ def evidence_of(axis: F32, weight: F32, coherence: F32, inside: Bool) -> AxisEvi
     shown = hair_shown(weight) * np.clip((coherence - 0.1) / 0.35, 0, 1)
     made = np.minimum(size / usual, 3) * shown * inside
     return AxisEvidence(unit, made.astype(np.float32))
+
+
+def blended(parts: Sequence[tuple[float, AxisEvidence]]) -> AxisEvidence:
+    """Return what several scales say together: the mean of their axes by shares, each as long as its weight."""
+    return _from_vectors(np.sum([part.axis * part.weight * np.float32(share) for share, part in parts], axis=0))
+
+
+def _from_vectors(both: F32) -> AxisEvidence:
+    size = np.hypot(both[0], both[1])
+    return AxisEvidence((both / np.maximum(size, 1e-9)).astype(np.float32), size.astype(np.float32))
+
+
+def with_combs(
+    evidence: AxisEvidence, combs: F32, combed: F32, joined: tuple[F32, F32], domain: Bool, long_side: int
+) -> AxisEvidence:
+    """Let combs speak, more faintly the farther off, beside themselves too: where the picture is in doubt they settle it.
+
+    Parameters
+    ----------
+    evidence, combs, combed, joined, domain : as for `solve_axis`
+    long_side : int
+        Cells of the whole grid's longer side.
+    """
+    if not combed.any():
+        return evidence
+    outside = (~domain).astype(np.float32)
+    pull = combed * np.float32(COMB_WEIGHT)
+    fading = np.float32(1 / (NEARBY_SHARE * long_side) ** 2)
+    said = Multigrid(pull + outside + fading, *joined, 2).solve(doubled(combs) * pull, _NEARBY_TOLERANCE)
+    return _from_vectors(evidence.axis * evidence.weight + said * np.float32(NEARBY))
 
 
 def smoothing_cells(length_share: float, long_side: int) -> float:

@@ -22,6 +22,8 @@ FINEST_SHARE = 0.75
 """The finest scale is taken whose coherence is at least this share of the best."""
 LENGTH_SHARE = 0.6
 """A scale is too coarse for hair shorter than pi s over this."""
+BLENDED = 3
+"""So many scales say the axis together: each sees other hairs, and what only one of them sees is mostly chance."""
 
 
 FAINTEST, PLAIN = 0.012, 0.04
@@ -153,6 +155,11 @@ def hair_shown(weight: F32) -> F32:
     return np.asarray(np.clip((weight - FAINTEST) / (PLAIN - FAINTEST), 0, 1), dtype=np.float32)
 
 
+def _fitting(length_px: float) -> int:
+    """Return how many scales fit hair of a length; the finest always does."""
+    return max(1, sum(np.pi * s <= LENGTH_SHARE * length_px for s in SCALES))
+
+
 def scale_for(evidence: Evidence, mask: Bool, length_px: float) -> int:
     """Choose the scale for a zone: the finest that is nearly as coherent as the best, and fit for the hair's length.
 
@@ -167,7 +174,37 @@ def scale_for(evidence: Evidence, mask: Bool, length_px: float) -> int:
     length_px : float
         Hair length, pixels of the picture the evidence was read from.
     """
-    fit = max(1, sum(np.pi * s <= LENGTH_SHARE * length_px for s in SCALES))
+    return _finest(_agreement(evidence, mask, _fitting(length_px)))
+
+
+def _finest(agreed: F32) -> int:
+    return int(np.flatnonzero(agreed >= FINEST_SHARE * agreed.max())[0])
+
+
+def scale_shares(evidence: Evidence, mask: Bool, length_px: float) -> dict[int, float]:
+    """Choose the scales that say a zone's axis together, and how much each counts: as far as its axes agree.
+
+    They are the finest that fit the hair; coarser ones, which read markings as well, only where those say nothing.
+
+    Parameters
+    ----------
+    evidence, mask, length_px : as for `scale_for`
+
+    Returns
+    -------
+    dict of scale to share
+        The shares make 1.
+    """
+    agreed = _agreement(evidence, mask, _fitting(length_px))
+    end = max(min(BLENDED, len(agreed)), _finest(agreed) + 1)
+    chosen = range(max(0, end - BLENDED), end)
+    agreed = agreed[chosen.start : end]
+    whole = float(agreed.sum())
+    return {s: float(own) / whole if whole > 0 else 1 / len(chosen) for s, own in zip(chosen, agreed, strict=True)}
+
+
+def _agreement(evidence: Evidence, mask: Bool, count: int) -> F32:
+    """Return how well the axes of the finest scales agree in a zone where they show hair, 0 to 1."""
     # A soft picture may agree at a scale at which it shows nothing: such a scale has little to say.
-    means = (evidence.coherence[:fit, mask] * hair_shown(evidence.weight[:fit, mask])).mean(axis=1)
-    return int(np.flatnonzero(means >= FINEST_SHARE * means.max())[0])
+    shown = evidence.coherence[:count, mask] * hair_shown(evidence.weight[:count, mask])
+    return np.asarray(shown.mean(axis=1), dtype=np.float32)

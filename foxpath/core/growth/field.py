@@ -10,15 +10,17 @@ from foxpath.core.arrays import F32, Bool, Points, frozen
 from foxpath.core.frame import Frame
 from foxpath.core.growth.axis import (
     AxisEvidence,
+    blended,
     cut_along,
     evidence_of,
     loosened,
     root_and_tip,
     smoothing_cells,
     solve_axis,
+    with_combs,
 )
 from foxpath.core.growth.cells import CombStroke, comb_cells, grown, joined_cells, spread_out, unit_of, window_of
-from foxpath.core.growth.evidence import Evidence, scale_for
+from foxpath.core.growth.evidence import Evidence, scale_shares
 from foxpath.core.growth.sureness import (
     GUESSED_ROOT,
     REACH,
@@ -28,6 +30,7 @@ from foxpath.core.growth.sureness import (
     sure_of_axis,
     sure_of_root,
 )
+from foxpath.core.growth.winding import round_hearts
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.kinds import Prior
@@ -215,12 +218,10 @@ def zone_field(
     there = np.ascontiguousarray(guess[rows, columns])
     if seen is not None:
         hushed = comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
-        seen = _hushed(seen, hushed, long_side)
+        seen = with_combs(_hushed(seen, hushed, long_side), marks, combed, joined, domain, long_side)
         begun = start.axis if start is not None and start.domain.shape == domain.shape else None
         share = length_px / max(frame.crop.width, frame.crop.height)
-        made = _from_both(
-            seen, marks, combed, joined, domain, there, smoothing_cells(share, long_side), begun, progress
-        )
+        made = _from_both(seen, marks, combed, joined, domain, there, long_side, share, begun, progress)
     elif combed.any():
         made = _from_combs(marks, combed, joined, domain, there, progress)
     else:
@@ -266,10 +267,13 @@ def _seen(
         return None
     whole = np.zeros(evidence.weight.shape[1:], bool)
     whole[window] = inside
-    scale = scale_for(evidence, whole, length_px / evidence.reference_px)
-    axis = evidence.axis[scale][:, window[0], window[1]]
-    weight, coherence = evidence.weight[scale][window], evidence.coherence[scale][window]
-    made = evidence_of(axis, weight, coherence, inside)
+    parts = []
+    for scale, share in scale_shares(evidence, whole, length_px / evidence.reference_px).items():
+        axis = evidence.axis[scale][:, window[0], window[1]]
+        parts.append(
+            (share, evidence_of(axis, evidence.weight[scale][window], evidence.coherence[scale][window], inside))
+        )
+    made = blended(parts)
     return made if float((made.weight > 0.2)[inside].mean()) > SHOWN_SHARE else None
 
 
@@ -306,16 +310,19 @@ def _from_both(
     joined: tuple[F32, F32],
     domain: Bool,
     guess: F32,
-    smooth: float,
+    long_side: int,
+    share: float,
     begun: F32 | None,
     progress: Progress,
 ) -> _Solved:
     """Solve the axis from combs and picture, then give it root and tip."""
+    smooth = smoothing_cells(share, long_side)
     field = solve_axis(seen, marks, combed, joined, domain, smooth, begun, progress)
     size = np.hypot(field[0], field[1]).astype(np.float32)
     angle = (0.5 * np.arctan2(field[1], field[0])).astype(np.float32)
     toward = np.ascontiguousarray(np.moveaxis(guess, -1, 0))
-    sign, worst, rooted = root_and_tip(angle, size, loosened(joined, field, 1.0), marks, combed, toward, domain)
+    open_to = round_hearts(angle, size, domain, long_side)
+    sign, worst, rooted = root_and_tip(angle, open_to, loosened(joined, field, 1.0), marks, combed, toward, domain)
     direction = (np.stack([np.cos(angle), np.sin(angle)], axis=-1) * sign[..., None]).astype(np.float32)
     calm = calm_of(direction, joined)
     root_sure = np.where(rooted, sure_of_root(worst), np.float32(GUESSED_ROOT)) * calm

@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Points
+from foxpath.core.arrays import F32, Points
 from foxpath.core.growth.field import ZoneField
+from foxpath.core.growth.winding import MERGE, joined_turns, turns
 from foxpath.core.units import with_article
 
-MERGE = 0.05
-"""Half points nearer than this share of the grid's longer side belong together: smoothing splits a crown in two."""
 RING = 0.028
 """Radius at which a crown is judged, as a share of the longer side."""
 LEAST_SURE = 0.45
@@ -73,39 +72,6 @@ class Singular:
         }[self.kind]
 
 
-def _winding(angle: F32, inside: Bool) -> Points:
-    """Return (N, 3): x, y on cell corners and how often the axis turns round there, in half turns."""
-
-    def step(a: F32, b: F32) -> F32:
-        return np.asarray((b - a + np.pi / 2) % np.pi - np.pi / 2)
-
-    a, b, c, d = angle[:-1, :-1], angle[:-1, 1:], angle[1:, 1:], angle[1:, :-1]
-    total = step(a, b) + step(b, c) + step(c, d) + step(d, a)
-    whole = inside[:-1, :-1] & inside[:-1, 1:] & inside[1:, 1:] & inside[1:, :-1]
-    half = np.where(whole, np.round(total / np.pi), 0)
-    i, j = np.nonzero(half)
-    return np.stack([j + 1.0, i + 1.0, half[i, j]], axis=1)
-
-
-def _merged(points: Points, reach: float) -> list[tuple[float, float, float]]:
-    """Join the nearest points first; opposite ones go out."""
-    left = [(float(x), float(y), float(s), 1.0) for x, y, s in points]
-    while len(left) > 1:
-        at = np.array([p[:2] for p in left])
-        gap = np.hypot(*(at[:, None] - at[None]).transpose(2, 0, 1))
-        np.fill_diagonal(gap, np.inf)
-        i, j = sorted(int(k) for k in np.unravel_index(int(gap.argmin()), gap.shape))
-        if gap[i, j] > reach:
-            break
-        a, b = left[i], left[j]
-        weight = a[3] + b[3]
-        left = [p for k, p in enumerate(left) if k not in (i, j)]
-        if a[2] + b[2] != 0:
-            x, y = ((a[k] * a[3] + b[k] * b[3]) / weight for k in (0, 1))
-            left.append((x, y, a[2] + b[2], weight))
-    return [p[:3] for p in left]
-
-
 def singular_points(field: ZoneField) -> list[Singular]:
     """Find and classify the singular points of a zone's growth.
 
@@ -115,10 +81,10 @@ def singular_points(field: ZoneField) -> list[Singular]:
     frame = field.frame
     long_side = max(frame.shape)
     angle = np.arctan2(field.direction[..., 1], field.direction[..., 0]).astype(np.float32)
-    found = _winding(angle, field.inside)
+    found = turns(angle, field.inside)
     made = []
     # Noise makes pairs of opposite halves: they go out first, then what belongs together is joined.
-    for x, y, half in _merged(found, MERGE * long_side) if len(found) < 400 else []:
+    for x, y, half in joined_turns(found, MERGE * long_side):
         at = frame.to_px(np.array([[x + field.column, y + field.row]]))[0]
         ring, sure, rooted = _ring(field, x, y, RING * long_side)
         if len(ring) < 8 or float(np.median(sure)) < LEAST_SURE:

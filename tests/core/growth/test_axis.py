@@ -6,9 +6,12 @@ import numpy as np
 
 from foxpath.core.growth.axis import (
     KAPPA,
+    NEARBY,
+    NEARBY_SHARE,
     TAU,
     AxisEvidence,
     _reweighted,
+    blended,
     cut_along,
     doubled,
     evidence_of,
@@ -16,6 +19,7 @@ from foxpath.core.growth.axis import (
     root_and_tip,
     smoothing_cells,
     solve_axis,
+    with_combs,
 )
 from foxpath.core.growth.evidence import hair_shown
 from foxpath.core.growth.sureness import INFERRED, REACH, calm_of, comb_nearness, sure_of_axis, sure_of_root
@@ -57,6 +61,47 @@ class Evidence(unittest.TestCase):
         coherence = np.array([[0.05, 0.1, 0.275, 0.45]], np.float32)
         found = evidence_of(axes(0, 1, 4), plenty, coherence, inside)
         np.testing.assert_allclose(found.weight[0], [0, 0, 0.5, 1], atol=1e-5)
+
+    def test_scales_that_agree_add_up_and_those_that_do_not_go_out(self):
+        def part(deg, weight):
+            return AxisEvidence(axes(deg, 1, 1), np.full((1, 1), weight, np.float32))
+
+        found = blended([(0.25, part(40, 1.0)), (0.75, part(40, 2.0))])
+        np.testing.assert_allclose(found.axis, axes(40, 1, 1), atol=1e-6)
+        self.assertAlmostEqual(float(found.weight[0, 0]), 0.25 + 1.5, places=6)
+        found = blended([(0.5, part(0, 1.0)), (0.5, part(90, 3.0))])
+        np.testing.assert_allclose(found.axis, axes(90, 1, 1), atol=1e-6)
+        self.assertAlmostEqual(float(found.weight[0, 0]), 1.0, places=6)
+
+    def test_combs_speak_beside_themselves_more_faintly_the_farther_off(self):
+        nothing = AxisEvidence(axes(0, 40, 61), np.zeros((40, 61), np.float32))
+        marks, combed = np.zeros((2, 40, 61), np.float32), np.zeros((40, 61), np.float32)
+        marks[1, :, 10], combed[:, 10] = 1, 1
+        east, south = open_grid(40, 61)
+        domain = np.ones((40, 61), bool)
+        long_side = 400
+        found = with_combs(nothing, marks, combed, (east, south), domain, long_side)
+        row = found.weight[20]
+        np.testing.assert_allclose(found.axis[:, 20, 8:40], axes(90, 32, 1)[:, :, 0].reshape(2, 32), atol=0.02)
+        self.assertAlmostEqual(float(row[10]), NEARBY, delta=0.02 * NEARBY)
+        # From a straight comb it falls off by e over its reach, here twelve cells.
+        reach = NEARBY_SHARE * long_side
+        self.assertAlmostEqual(float(row[10 + round(reach)] / row[10]), np.exp(-1), delta=0.06)
+        self.assertAlmostEqual(float(row[10 + 2 * round(reach)] / row[10]), np.exp(-2), delta=0.04)
+        # Nothing passes a parting.
+        east[:, 20] = 0
+        parted = with_combs(nothing, marks, combed, (east, south), domain, long_side)
+        self.assertLess(float(parted.weight[20, 22]), 0.02 * float(row[22]))
+        self.assertGreater(float(parted.weight[20, 19]), float(row[19]))
+
+    def test_where_the_picture_is_plain_combs_beside_hardly_matter(self):
+        plain = AxisEvidence(axes(0, 20, 20), np.full((20, 20), 3.0, np.float32))
+        marks, combed = np.zeros((2, 20, 20), np.float32), np.zeros((20, 20), np.float32)
+        self.assertIs(with_combs(plain, marks, combed, open_grid(20, 20), np.ones((20, 20), bool), 400), plain)
+        marks[1, :, 10], combed[:, 10] = 1, 1
+        found = with_combs(plain, marks, combed, open_grid(20, 20), np.ones((20, 20), bool), 400)
+        np.testing.assert_allclose(found.axis[:, 10, 10], axes(0, 1, 1)[:, 0, 0], atol=1e-5)
+        self.assertAlmostEqual(float(found.weight[10, 10]), 3 - NEARBY, delta=0.01)
 
     def test_longer_hair_is_smoothed_wider_within_bounds(self):
         self.assertEqual(smoothing_cells(1e-9, 512), 4)

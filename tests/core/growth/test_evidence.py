@@ -22,6 +22,7 @@ from foxpath.core.growth import (
     zone_field,
 )
 from foxpath.core.growth.axis import cut_along
+from foxpath.core.growth.evidence import Evidence, scale_shares
 from foxpath.core.reference.transfer import Axes
 from foxpath.core.zones import KINDS, fill
 from tests.coats import HEIGHT, WIDTH, coat, sensible_combs
@@ -35,6 +36,42 @@ def at_cells(values):
     rows = ((np.arange(FRAME.rows) + 0.5) * HEIGHT / FRAME.rows).astype(int)
     columns = ((np.arange(FRAME.columns) + 0.5) * WIDTH / FRAME.columns).astype(int)
     return values[rows][:, columns]
+
+
+class Shares(unittest.TestCase):
+    """Which scales say the axis, and how much each."""
+
+    def evidence(self, *coherence, weight=1.0):
+        weights = np.broadcast_to(np.asarray(weight, np.float32).reshape(-1, 1, 1), (4, 2, 3))
+        agreed = np.broadcast_to(np.asarray(coherence, np.float32).reshape(4, 1, 1), (4, 2, 3)).copy()
+        # Outside the zone everything agrees: that is none of its business.
+        agreed[:, :, 2] = 1
+        return Evidence(np.zeros((4, 2, 2, 3), np.float32), weights, agreed, 1.0)
+
+    def shares(self, evidence, length_px):
+        mask = np.ones((2, 3), bool)
+        mask[:, 2] = False
+        return scale_shares(evidence, mask, length_px)
+
+    def test_the_finest_three_count_as_far_as_they_agree(self):
+        found = self.shares(self.evidence(0.2, 0.3, 0.5, 1.0, weight=1.0), 1000)
+        self.assertEqual(list(found), [1, 2, 3])
+        found = self.shares(self.evidence(0.4, 0.6, 0.6, 0.6), 1000)
+        self.assertEqual(list(found), [0, 1, 2])
+        np.testing.assert_allclose(list(found.values()), [0.25, 0.375, 0.375], rtol=1e-5)
+
+    def test_none_is_coarser_than_the_hair_is_long(self):
+        even = self.evidence(0.5, 0.5, 0.5, 0.5)
+        for length, most in ((1, 1), (7, 1), (8, 2), (10.4, 2), (10.6, 3), (500, 3)):
+            found = self.shares(even, length)
+            self.assertEqual(list(found), list(range(most)), length)
+            self.assertAlmostEqual(sum(found.values()), 1)
+
+    def test_a_scale_that_shows_nothing_says_nothing(self):
+        found = self.shares(self.evidence(1.0, 0.5, 0.5, 0.5, weight=(0, 1, 1, 1)), 1000)
+        self.assertEqual(found, {0: 0, 1: 0.5, 2: 0.5})
+        found = self.shares(self.evidence(1.0, 1.0, 1.0, 1.0, weight=0), 1000)
+        self.assertAlmostEqual(sum(found.values()), 1)
 
 
 class FromThePicture(unittest.TestCase):
