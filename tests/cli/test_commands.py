@@ -19,6 +19,9 @@ from foxpath.document import archive, edits
 from tests.core.zones.test_shape import animal
 from tests.core.zones.test_snap import hairy
 from tests.made import picture, project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class CommandLine(unittest.TestCase):

@@ -17,6 +17,9 @@ from foxpath.document import archive, edits
 from tests.core.days.checker import faults
 from tests.core.days.test_calendar import ICS
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Days(unittest.TestCase):

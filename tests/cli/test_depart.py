@@ -12,6 +12,9 @@ from foxpath.core.progress.small import lab_of
 from foxpath.document import archive
 from tests.cli.test_progress import run
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Depart(unittest.TestCase):

@@ -15,6 +15,9 @@ from foxpath.derive import Results
 from foxpath.derive.days.plan import plan_of
 from foxpath.document import archive, calendars, edits
 from tests.made import picture, project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Log(unittest.TestCase):

@@ -17,6 +17,9 @@ from foxpath.core.mixes.tubes import KeptTube, table
 from foxpath.document import archive, cupboard, edits
 from tests.core.mixes.test_recipe import plain_lab
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Mix(unittest.TestCase):

@@ -10,6 +10,9 @@ from PIL import Image
 from foxpath.document import archive, edits
 from tests.cli.test_progress import run
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Passes(unittest.TestCase):

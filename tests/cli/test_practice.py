@@ -21,6 +21,9 @@ from foxpath.document import archive
 from tests.cli.test_progress import run
 from tests.core.practice.test_paper import photograph
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Practice(unittest.TestCase):

@@ -14,6 +14,9 @@ from foxpath.cli import main
 from foxpath.derive.progress import planned as planning
 from foxpath.document import archive
 from tests.made import picture, project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def run(*args):

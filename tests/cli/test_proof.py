@@ -16,7 +16,10 @@ from foxpath.derive.handout.proof import PART_MM, planned_painting, proof_of, tr
 from foxpath.document import archive, edits
 from foxpath.sheets.proof_page import proof_page
 from tests.made import project
+from tests.remembered import remember
 from tests.sheets.test_pages import drawn, said
+
+setUpModule = remember
 
 
 class Proof(unittest.TestCase):

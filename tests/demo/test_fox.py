@@ -9,7 +9,10 @@ from foxpath.derive.growth.fields import growth_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.marks import marks_of
 from foxpath.derive.zones.shapes import zone_index
+from tests.remembered import remember
 from tools.demo import head, make
+
+setUpModule = remember
 
 
 class Fox(unittest.TestCase):

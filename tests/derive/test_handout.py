@@ -25,6 +25,9 @@ from foxpath.derive.subjects import GROWTH, findings
 from foxpath.derive.zones.reading import zone_numbers
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Coats(unittest.TestCase):

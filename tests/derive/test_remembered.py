@@ -21,6 +21,7 @@ from foxpath.derive.lengths.overlay import GrowthOverlay
 from foxpath.derive.mixes import reading as mixes
 from foxpath.derive.mixes import wants
 from foxpath.derive.readings import Read
+from foxpath.derive.reference import inspection, transfer
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.subjects import SUBJECTS
 from foxpath.document import edits
@@ -33,6 +34,8 @@ SMALL = (
     (frames, "MAP_CELLS", 160),
     (growth_fields, "EVIDENCE_PX", 240),
     (edge_plan, "EDGE_PX", 120),
+    (inspection, "READ_CELLS", 128),
+    (transfer, "READ_CELLS", 128),
     (wants, "MOST_COLOURS", 1),
     (palette, "FEWEST", 4),
     (palette, "MOST", 5),

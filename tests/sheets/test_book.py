@@ -14,6 +14,9 @@ from foxpath.derive.subject import Told
 from foxpath.sheets import write_book
 from foxpath.sheets.pass_pages import pass_pages
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Sheets(unittest.TestCase):

@@ -13,6 +13,9 @@ from foxpath.derive.handout.maps import feather_maps, map_layers
 from foxpath.derive.handout.pages import laying_sheet, length_sheet
 from foxpath.derive.subject import Told
 from foxpath.sheets import Layer, Shape, write_layers
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Layers(unittest.TestCase):

@@ -4,6 +4,7 @@ import sys
 import tempfile
 import time
 import unittest
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from unittest import mock
 
@@ -19,8 +20,36 @@ REMEMBERED = Memo()
 """What is derived is remembered from one test to the next: the same small projects are opened again and again."""
 
 
+COARSER = {
+    "window.work.session.REHEARSAL_WIDTH": 500,
+    "window.stops.rehearsal.stop.REHEARSAL_WIDTH": 500,
+    "derive.progress.planned.WORK_PX": 600,
+    "derive.reference.inspection.READ_CELLS": 256,
+    "derive.reference.transfer.READ_CELLS": 256,
+    "derive.frames.GROWTH_CELLS": 192,
+    "derive.frames.MAP_CELLS": 512,
+    "derive.growth.fields.EVIDENCE_PX": 700,
+    "derive.edges.plan.EDGE_PX": 1500,
+}
+"""Coarser pictures and grids: what the window does with a rehearsal is tested, not how fine it is."""
+
+
+@contextmanager
+def on_grids(grids):
+    """Work on such pictures and grids."""
+    with ExitStack() as all_of_them:
+        for where, value in grids.items():
+            all_of_them.enter_context(mock.patch(f"foxpath.{where}", value))
+        yield
+
+
 class WindowCase(unittest.TestCase):
-    """Opens a main window of 1280 x 800 and closes it again."""
+    """Opens a main window of 1280 x 800 and closes it again.
+
+    Where a test needs other grids than `COARSER`, its class brings a memory of its own: one remembers of one grid.
+    """
+
+    coarser, remembered = COARSER, REMEMBERED
 
     def setUp(self):
         self.app = make_app()
@@ -33,18 +62,12 @@ class WindowCase(unittest.TestCase):
         self.slot_errors = []
         hook = mock.patch.object(sys, "excepthook", lambda *error: self.slot_errors.append(error))
         self.enterContext(hook)
-        # Pictures half as wide: what the window does with a rehearsal is tested, not how fine it is.
-        for place in ("work.session", "stops.rehearsal.stop"):
-            self.enterContext(mock.patch(f"foxpath.window.{place}.REHEARSAL_WIDTH", 600))
-        self.enterContext(mock.patch("foxpath.derive.progress.planned.WORK_PX", 600))
-        # So are the grids: a quarter of the cells.
-        for place in ("inspection", "transfer"):
-            self.enterContext(mock.patch(f"foxpath.derive.reference.{place}.READ_CELLS", 256))
+        self.enterContext(on_grids(self.coarser))
         # A moment of looking for a better plan of sittings; how good it gets is tested elsewhere.
         self.enterContext(mock.patch("foxpath.window.stops.days.stop.SEARCH_S", 0.15))
         # A session keeps its own memory; in tests it is the same one, and closing forgets nothing.
-        self.enterContext(mock.patch("foxpath.window.work.session.Memo", lambda: REMEMBERED))
-        self.enterContext(mock.patch.object(REMEMBERED, "clear"))
+        self.enterContext(mock.patch("foxpath.window.work.session.Memo", lambda: self.remembered))
+        self.enterContext(mock.patch.object(self.remembered, "clear"))
         self.window = MainWindow()
         self.window.session.runner.went_wrong.connect(self.slot_errors.append)
         self.window.show()

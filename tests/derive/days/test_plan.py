@@ -13,6 +13,9 @@ from foxpath.derive.days.sitting import sittings_of
 from foxpath.document import edits
 from tests.core.days.checker import faults
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 NOW = datetime(2026, 3, 2, 12)
 

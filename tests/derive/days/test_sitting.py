@@ -15,6 +15,9 @@ from foxpath.derive.handout.days import forecast_words, lost_words, off_words, s
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 NOW = datetime(2026, 3, 2, 12)
 

@@ -17,6 +17,9 @@ from foxpath.derive.days.tasks import belief_of, work_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def tasks_of(results, made, days=None, name=""):

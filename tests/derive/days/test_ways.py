@@ -10,6 +10,9 @@ from foxpath.derive.days.plan import layout_of, plan_of
 from foxpath.derive.days.ways import FindWays, conflict_words, earliest, wishes_of
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 NOW = datetime(2026, 3, 2, 12)
 

@@ -30,6 +30,9 @@ from foxpath.derive.easel.steps import life_size, steps_of
 from foxpath.derive.mixes.palette import palette_of
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 NOW = datetime(2026, 3, 2, 12)
 

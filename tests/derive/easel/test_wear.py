@@ -12,6 +12,9 @@ from foxpath.derive.easel.wear import Served, served
 from foxpath.derive.passes.plan import passes_of
 from foxpath.document import archive, edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 EVENING = datetime(2026, 3, 2, 19, 0)
 

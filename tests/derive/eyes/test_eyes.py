@@ -13,7 +13,7 @@ from foxpath.core.lengths import Brush
 from foxpath.core.passes import ROLES
 from foxpath.core.reporting import SILENT
 from foxpath.core.units import CanvasSize
-from foxpath.derive import Results
+from foxpath.derive import Memo, Results
 from foxpath.derive.book import plan_record
 from foxpath.derive.eyes.drawing import check_drawing, targets
 from foxpath.derive.eyes.homes import EYE_ROLES
@@ -27,6 +27,9 @@ from foxpath.derive.subjects import findings
 from foxpath.document import edits
 from tests.drawings import draw, moved
 from tests.eyes import Made
+from tests.remembered import remember
+
+setUpModule = remember
 
 MADE = Made(cx=120, cy=110, r=40, hour=10.5)
 _DATA = []
@@ -120,7 +123,7 @@ class Rehearsing(unittest.TestCase):
         self.assertGreater(lab[y, x, 0], 88)
         x, y = ((np.array((MADE.cx + 4, MADE.cy + 6)) - (one.crop.x, one.crop.y)) * 480 / one.crop.width).astype(int)
         self.assertLess(lab[y, x, 0], 16)
-        self.assertTrue((rehearse(Results(), one, 480)[-1].standing.shown == done[-1].standing.shown).all())
+        self.assertTrue((rehearse(Results(Memo()), one, 480)[-1].standing.shown == done[-1].standing.shown).all())
 
     def test_its_time_is_that_of_its_steps_whenever_they_are_painted(self):
         one, key = project()

@@ -19,6 +19,9 @@ from foxpath.derive.rehearsal.marks import marks_of
 from foxpath.derive.subjects import findings
 from foxpath.derive.zones.shapes import labels_of, mask_of, zone_index
 from foxpath.document import edits
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def named(project, name):

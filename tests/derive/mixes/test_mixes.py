@@ -21,6 +21,9 @@ from foxpath.derive.rehearsal.painting import groups_of, rehearse
 from foxpath.derive.subject import Told
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class OfAPainting(unittest.TestCase):

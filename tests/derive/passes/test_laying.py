@@ -10,6 +10,9 @@ from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.subjects import findings
 from foxpath.document import edits
 from tests.made import picture
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def rectangle(left, right):

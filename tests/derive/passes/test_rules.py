@@ -21,6 +21,9 @@ from foxpath.derive.rehearsal.softness import softness_of
 from foxpath.derive.zones.shapes import mask_of
 from foxpath.document import edits
 from tests.derive.rehearsal.test_reading import LAB, project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def says(found):

@@ -21,6 +21,9 @@ from foxpath.derive.rehearsal.painting import build_up, by_turns, rehearse
 from foxpath.derive.rehearsal.requests import StandAt
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 WIDTH = 260
 SHADE = np.array([[50.0, 70.0], [110.0, 70.0], [110.0, 100.0], [50.0, 100.0]])

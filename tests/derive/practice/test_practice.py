@@ -34,7 +34,9 @@ from foxpath.derive.progress.cameras import StandInCamera
 from foxpath.document import edits
 from foxpath.document.photos import kept_photo
 from tests.made import project
-from tests.window.case import REMEMBERED
+from tests.remembered import remember_apart
+
+setUpModule = remember_apart
 
 NOW = datetime(2026, 3, 1, 19, 30)
 
@@ -43,7 +45,7 @@ class Scenes(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
         cls.enterClassContext(mock.patch.object(planning, "WORK_PX", 600))
-        cls.results, cls.project = Results(REMEMBERED), project()
+        cls.results, cls.project = Results(), project()
 
     def test_a_scene_lies_on_the_canvas_as_the_painting_does(self):
         scene = scene_of(self.results, self.project, HERE, ())
@@ -166,14 +168,14 @@ class Drilling(unittest.TestCase):
         self.assertEqual(size_for(drill_called("growth"), sharp, 4), 0)
 
     def test_a_task_and_its_score_are_made_beside_the_window(self):
-        task = MakeTask(Results(REMEMBERED), project(), HERE, "match", 3)(SILENT)
+        task = MakeTask(Results(), project(), HERE, "match", 3)(SILENT)
         score = ScoreTask(task, drill_called("match").ideal(task))(SILENT)
         self.assertEqual(score.share, 1)
         with self.assertRaises(InputError):
-            MakeTask(Results(REMEMBERED), project(), HERE, "midline", 3)(SILENT)
+            MakeTask(Results(), project(), HERE, "midline", 3)(SILENT)
 
     def test_every_judgement_of_an_answer_is_remembered(self):
-        task = MakeTask(Results(REMEMBERED), project(), HERE, "match", 3)(SILENT)
+        task = MakeTask(Results(), project(), HERE, "match", 3)(SILENT)
         score = Score(0.5, "", "", (Seen(True, size=3.0, choices=3), Seen(False, error=2.0)))
         one, two = answered(task, score, NOW, "Blob")
         self.assertEqual(
@@ -206,23 +208,23 @@ class Paper(unittest.TestCase):
 
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "sheet.pdf"
-            said = WriteSheet(Results(REMEMBERED), None, HERE, "hand", 70000, path)(SILENT)
+            said = WriteSheet(Results(), None, HERE, "hand", 70000, path)(SILENT)
             self.assertIn(f"sheet {70000 % 65536}", said)
             data = path.read_bytes()
             self.assertTrue(data.startswith(b"%PDF"))
-            again = WriteSheet(Results(REMEMBERED), None, HERE, "hand", 70000, Path(folder) / "b.pdf", "Letter")
+            again = WriteSheet(Results(), None, HERE, "hand", 70000, Path(folder) / "b.pdf", "Letter")
             again(SILENT)
             self.assertIn(b"612 792", (Path(folder) / "b.pdf").read_bytes())
             sheet = drawn(sheet_of(paper_called("hand"), None, 7, "Letter"), 12)
             shot = Path(folder) / "shot.png"
             write_png(photograph(sheet, 4), shot)
-            read = ReadSheet(Results(REMEMBERED), None, HERE, shot)(SILENT)
+            read = ReadSheet(Results(), None, HERE, shot)(SILENT)
         self.assertEqual((read.drill, read.seed, read.measured), ("hand", 7, ()))
         self.assertIn("Nothing is painted", read.words())
 
     def test_eyes_need_an_eye(self):
         with tempfile.TemporaryDirectory() as folder, self.assertRaises(InputError) as caught:
-            WriteSheet(Results(REMEMBERED), project(), HERE, "eyes", 1, Path(folder) / "e.pdf")(SILENT)
+            WriteSheet(Results(), project(), HERE, "eyes", 1, Path(folder) / "e.pdf")(SILENT)
         self.assertIn("no eye", caught.exception.message)
 
     def test_a_photograph_of_something_else_is_refused(self):
@@ -233,7 +235,7 @@ class Paper(unittest.TestCase):
             other.write_bytes(picture(900, 700))
             for path in (other, Path(folder) / "none.png"):
                 with self.assertRaises(AppError):
-                    ReadSheet(Results(REMEMBERED), project(), HERE, path)(SILENT)
+                    ReadSheet(Results(), project(), HERE, path)(SILENT)
 
 
 if __name__ == "__main__":

@@ -40,6 +40,9 @@ from foxpath.document import edits
 from foxpath.document.model import CanvasPhoto
 from foxpath.document.photos import kept_photo
 from tests.made import picture, project
+from tests.remembered import remember_apart
+
+setUpModule = remember_apart
 
 NOW = datetime(2026, 3, 4, 19, 0)
 

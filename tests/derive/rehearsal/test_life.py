@@ -15,6 +15,9 @@ from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.zones.shapes import zone_index
 from foxpath.document import edits
 from tests.core.zones.test_snap import WIDTH, hairy
+from tests.remembered import remember
+
+setUpModule = remember
 
 WIDE_MM = 400.0
 

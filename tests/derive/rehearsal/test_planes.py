@@ -14,6 +14,9 @@ from foxpath.derive.pictures import picture_key, working_picture
 from foxpath.derive.rehearsal.marks import marks_of
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Planes(unittest.TestCase):

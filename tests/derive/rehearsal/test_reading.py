@@ -29,6 +29,9 @@ from foxpath.document import edits
 from foxpath.sheets import Painted, write_film, write_layers_file
 from foxpath.sheets.openraster import layers_of
 from tests import made
+from tests.remembered import remember
+
+setUpModule = remember
 
 LAB = np.zeros((120, 160, 3), np.float32)
 LAB[:] = (50, 10, 20)

@@ -15,6 +15,9 @@ from foxpath.derive.rehearsal.strays import OVER_MM, OVER_WIDTHS, stray_marks
 from foxpath.derive.zones.shapes import mask_of, zone_index
 from foxpath.document import edits
 from tests.made import project
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 class Strays(unittest.TestCase):

@@ -13,6 +13,9 @@ from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.rehearsal.softness import rehearsed_widths
 from foxpath.document import edits
+from tests.remembered import remember
+
+setUpModule = remember
 
 
 def part_on_ground(kind, width_mm):

@@ -14,6 +14,8 @@ from foxpath.core.errors import AppError
 from foxpath.core.mixes.layers import after_strokes
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.mixes.tubes import tubes_of
+from foxpath.derive.frames import MAP_CELLS
+from foxpath.derive.memo import Memo
 from foxpath.derive.subjects import PASSES
 from foxpath.document import cupboard, edits, strokes
 from foxpath.window.picture.view import stepped_back
@@ -22,10 +24,13 @@ from foxpath.window.stops.mixes.pile import parse_lab
 from foxpath.window.stops.mixes.studio import tube_called
 from foxpath.window.stops.mixes.tree import LABEL, WIDE, lay_out, pile_at, tube_amounts
 from tests.made import project, quick
-from tests.window.case import WindowCase
+from tests.window.case import COARSER, WindowCase
 
 
 class MixesCase(WindowCase):
+    # On a coarser map no pile serves two parts.
+    coarser, remembered = {**COARSER, "derive.frames.MAP_CELLS": MAP_CELLS}, Memo()
+
     def setUp(self):
         super().setUp()
         self.session.start(quick(project()), None, on_disk=True)

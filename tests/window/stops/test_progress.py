@@ -16,14 +16,14 @@ from foxpath.derive.progress.cameras import StandInCamera
 from foxpath.document import archive, edits
 from foxpath.window.stops.progress.overlay import discs
 from tests.made import picture, project
-from tests.window.case import REMEMBERED, WindowCase
+from tests.window.case import WindowCase, on_grids
 
 
 class ProgressCase(WindowCase):
     @classmethod
     def setUpClass(cls):
-        with mock.patch.object(planning, "WORK_PX", 600):
-            made, results = project(), Results(REMEMBERED)
+        with on_grids(cls.coarser):
+            made, results = project(), Results(cls.remembered)
             after = planning.painted_passes(results, made)[-1].role.key
             camera = StandInCamera(results, made, after, 5, 3, 1200, cut=False, glare=False)
             cls.data = camera.new()[0].data
