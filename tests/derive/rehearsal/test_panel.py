@@ -7,7 +7,7 @@ from unittest import mock
 import numpy as np
 
 from foxpath.core.brush import differing_tiles, tile_grid
-from foxpath.derive import Results
+from foxpath.derive import Results, frames
 from foxpath.derive.rehearsal.painting import rehearse
 from foxpath.derive.rehearsal.panel import Panel
 from foxpath.document import edits
@@ -31,6 +31,9 @@ def zoned():
 class GoingOn(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
+        # What is taken over and what is painted anew is the same on coarser grids.
+        for name, cells in (("GROWTH_CELLS", 128), ("MAP_CELLS", 384)):
+            cls.enterClassContext(mock.patch.object(frames, name, cells))
         cls.made = zoned()
 
     def zone(self, name):
