@@ -221,9 +221,10 @@ def zone_field(
         seen = with_combs(_hushed(seen, hushed, long_side), marks, combed, joined, domain, long_side)
         begun = start.axis if start is not None and start.domain.shape == domain.shape else None
         share = length_px / max(frame.crop.width, frame.crop.height)
-        made = _from_both(seen, marks, combed, joined, domain, there, long_side, share, begun, progress)
+        smooth = smoothing_cells(share, long_side)
+        made = _from_both(seen, marks, combed, _Ground(joined, domain, there, long_side), smooth, begun, progress)
     elif combed.any():
-        made = _from_combs(marks, combed, joined, domain, there, progress)
+        made = _from_combs(marks, combed, _Ground(joined, domain, there, long_side), progress)
     else:
         nothing = np.zeros(domain.shape, np.float32)
         made = _Solved(there.copy(), nothing, nothing, nothing, np.zeros(domain.shape, bool), domain)
@@ -244,6 +245,16 @@ def zone_field(
         frozen(made.rooted),
         made.axis,
     )
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Ground:
+    """What a zone is solved on: how its cells are joined, which they are, the guess (h, w, 2), cells of the grid's longer side."""
+
+    joined: tuple[F32, F32]
+    domain: Bool
+    guess: F32
+    long_side: int
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -287,17 +298,16 @@ def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
     return AxisEvidence(seen.axis, (seen.weight * np.clip((away - 0.35) / 0.65, 0, 1) ** 2).astype(np.float32))
 
 
-def _from_combs(
-    marks: F32, combed: F32, joined: tuple[F32, F32], domain: Bool, guess: F32, progress: Progress
-) -> _Solved:
+def _from_combs(marks: F32, combed: F32, ground: _Ground, progress: Progress) -> _Solved:
     """Solve the direction itself from combs alone: it turns round with the combs."""
+    domain = ground.domain
     here = combed * _COMB_WEIGHT
     outside = (~domain).astype(np.float32)
-    solved = Multigrid(here + outside + _LOOSE, *joined, 2).solve(marks * here, 5e-5, progress)
+    solved = Multigrid(here + outside + _LOOSE, *ground.joined, 2).solve(marks * here, 5e-5, progress)
     direction, size = unit_of(solved)
     known = domain & (size > 1e-5)
     if not known.any():
-        direction, known = guess.copy(), domain
+        direction, known = ground.guess.copy(), domain
     # Combs that disagree cancel in the solution: its size says how well they agree.
     agreed = np.clip(size * 1.05, 0, 1) ** 2
     return _Solved(direction, agreed, np.zeros_like(agreed), np.ones_like(agreed), domain.copy(), known)
@@ -307,21 +317,18 @@ def _from_both(
     seen: AxisEvidence,
     marks: F32,
     combed: F32,
-    joined: tuple[F32, F32],
-    domain: Bool,
-    guess: F32,
-    long_side: int,
-    share: float,
+    ground: _Ground,
+    smooth: float,
     begun: F32 | None,
     progress: Progress,
 ) -> _Solved:
     """Solve the axis from combs and picture, then give it root and tip."""
-    smooth = smoothing_cells(share, long_side)
+    joined, domain = ground.joined, ground.domain
     field = solve_axis(seen, marks, combed, joined, domain, smooth, begun, progress)
     size = np.hypot(field[0], field[1]).astype(np.float32)
     angle = (0.5 * np.arctan2(field[1], field[0])).astype(np.float32)
-    toward = np.ascontiguousarray(np.moveaxis(guess, -1, 0))
-    open_to = round_hearts(angle, size, domain, long_side)
+    toward = np.ascontiguousarray(np.moveaxis(ground.guess, -1, 0))
+    open_to = round_hearts(angle, size, domain, ground.long_side)
     sign, worst, rooted = root_and_tip(angle, open_to, loosened(joined, field, 1.0), marks, combed, toward, domain)
     direction = (np.stack([np.cos(angle), np.sin(angle)], axis=-1) * sign[..., None]).astype(np.float32)
     calm = calm_of(direction, joined)

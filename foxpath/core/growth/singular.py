@@ -8,11 +8,9 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Points
 from foxpath.core.growth.field import ZoneField
-from foxpath.core.growth.winding import MERGE, joined_turns, turns
+from foxpath.core.growth.winding import HEART, MERGE, joined_turns, turns
 from foxpath.core.units import with_article
 
-RING = 0.028
-"""Radius at which a crown is judged, as a share of the longer side."""
 LEAST_SURE = 0.45
 
 
@@ -86,7 +84,7 @@ def singular_points(field: ZoneField) -> list[Singular]:
     # Noise makes pairs of opposite halves: they go out first, then what belongs together is joined.
     for x, y, half in joined_turns(found, MERGE * long_side):
         at = frame.to_px(np.array([[x + field.column, y + field.row]]))[0]
-        ring, sure, rooted = _ring(field, x, y, RING * long_side)
+        ring, sure, rooted = _ring(field, x, y, HEART * long_side)
         if len(ring) < 8 or float(np.median(sure)) < LEAST_SURE:
             continue
         place = (round(float(at[0]), 1), round(float(at[1]), 1))

@@ -7,7 +7,7 @@ from foxpath.core.arrays import F32, Bool, Points
 MERGE = 0.05
 """Half turns nearer than this share of the grid's longer side belong together: smoothing splits a crown in two."""
 HEART = 0.028
-"""Radius of the heart of a crown, as a share of the longer side."""
+"""Radius of the heart of a crown, at which it is judged, as a share of the longer side."""
 MOST = 400
 _SHUT = 0.97
 
@@ -38,21 +38,23 @@ def joined_turns(points: Points, reach: float) -> list[tuple[float, float, float
     """
     if len(points) >= MOST:
         return []
-    left = [(float(x), float(y), float(s), 1.0) for x, y, s in points]
-    while len(left) > 1:
-        at = np.array([p[:2] for p in left])
-        gap = np.hypot(*(at[:, None] - at[None]).transpose(2, 0, 1))
-        np.fill_diagonal(gap, np.inf)
-        i, j = sorted(int(k) for k in np.unravel_index(int(gap.argmin()), gap.shape))
-        if gap[i, j] > reach:
+    at, half, weight = points[:, :2].astype(np.float64), points[:, 2].astype(np.float64), np.ones(len(points))
+    gap = np.hypot(*(at[:, None] - at[None]).transpose(2, 0, 1))
+    np.fill_diagonal(gap, np.inf)
+    left = np.ones(len(points), bool)
+    while left.any():
+        i, j = (int(k) for k in np.unravel_index(int(gap.argmin()), gap.shape))
+        if not gap[i, j] <= reach:
             break
-        a, b = left[i], left[j]
-        weight = a[3] + b[3]
-        left = [p for k, p in enumerate(left) if k not in (i, j)]
-        if a[2] + b[2] != 0:
-            x, y = ((a[k] * a[3] + b[k] * b[3]) / weight for k in (0, 1))
-            left.append((x, y, a[2] + b[2], weight))
-    return [p[:3] for p in left]
+        # The first of two becomes both, unless they go out.
+        at[i] = (at[i] * weight[i] + at[j] * weight[j]) / (weight[i] + weight[j])
+        half[i], weight[i] = half[i] + half[j], weight[i] + weight[j]
+        left[j], left[i] = False, half[i] != 0
+        gap[j] = gap[:, j] = np.inf
+        away = np.where(left, np.hypot(*(at - at[i]).T), np.inf) if left[i] else np.inf
+        gap[i] = gap[:, i] = away
+        gap[i, i] = np.inf
+    return [(float(x), float(y), float(h)) for (x, y), h in zip(at[left], half[left], strict=True)]
 
 
 def round_hearts(angle: F32, quality: F32, inside: Bool, long_side: int) -> F32:
@@ -68,10 +70,10 @@ def round_hearts(angle: F32, quality: F32, inside: Bool, long_side: int) -> F32:
     long_side : int
         Cells of the whole grid's longer side.
     """
-    y, x = np.mgrid[0 : angle.shape[0], 0 : angle.shape[1]].astype(np.float32) + np.float32(0.5)
-    made = quality
+    y, x = np.ogrid[0.5 : angle.shape[0], 0.5 : angle.shape[1]]
+    made = quality.astype(np.float64)
     for cx, cy, half in joined_turns(turns(angle, inside), MERGE * long_side):
         if half >= 2:
-            away = ((x - np.float32(cx)) ** 2 + (y - np.float32(cy)) ** 2) / np.float32(HEART * long_side) ** 2
-            made = made * (1 - np.float32(_SHUT) * np.exp(-(away**2)))
+            away = ((x - cx) ** 2 + (y - cy) ** 2) / (HEART * long_side) ** 2
+            made = made * (1 - _SHUT * np.exp(-(away**2)))
     return np.asarray(made, dtype=np.float32)

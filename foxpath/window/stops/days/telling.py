@@ -22,8 +22,10 @@ class Telling:
 
     def work_left(self, project: Project, planned: Planned) -> None:
         """Keep what is left of a painting, once a plan of it was taken and whenever it has changed since."""
+        if not project.days.plan:
+            return
         told = told_of(project, planned.layout.works[0])
-        if project.days.plan and told != self._last:
+        if told != self._last:
             self._last = told
             self._start("keep work", KeepWork(told))
 
