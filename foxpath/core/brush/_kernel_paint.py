@@ -116,67 +116,66 @@ def _paint_marks(
                 i0, i1 = int(xl), int(np.ceil(xr))
                 ur = np.uint64(r)
                 low[ur], high[ur] = min(low[ur], np.int32(i0)), max(high[ur], np.int32(i1 + 1))
-                row = area[ur]
                 if i1 <= i0 + 1:
                     part = (half * (xl + xr) - np.float32(i0)) * weight
                     u0 = np.uint64(i0)
-                    row[u0] += weight - part
-                    row[u0 + np.uint64(1)] += part
+                    area[ur, u0] += weight - part
+                    area[ur, u0 + np.uint64(1)] += part
                 else:
                     s = one / (xr - xl)
                     f0 = xl - np.float32(i0)
                     a0 = half * s * (one - f0) * (one - f0)
                     f1 = xr - np.float32(i1) + one
                     am = half * s * f1 * f1
-                    row[i0] += weight * a0
+                    area[ur, i0] += weight * a0
                     if i1 == i0 + 2:
-                        row[i0 + 1] += weight * (one - a0 - am)
+                        area[ur, i0 + 1] += weight * (one - a0 - am)
                     else:
                         a1 = s * (np.float32(1.5) - f0)
-                        row[i0 + 1] += weight * (a1 - a0)
+                        area[ur, i0 + 1] += weight * (a1 - a0)
                         each = weight * s
                         for k2 in range(i0 + 2, i1 - 1):
-                            row[k2] += each
+                            area[ur, k2] += each
                         a2 = a1 + np.float32(i1 - i0 - 3) * s
-                        row[i1 - 1] += weight * (one - a2 - am)
-                    row[i1] += weight * am
+                        area[ur, i1 - 1] += weight * (one - a2 - am)
+                    area[ur, i1] += weight * am
         c0, c1, c2, opacity, how = colour[n, 0], colour[n, 1], colour[n, 2], alpha[n], manner[n]
         for r in range(rmin, rmax + 1):
             if high[r] < 0:
                 continue
-            row, pixels = area[r], local[r]
+            ur = np.uint64(r)
             total, start, stop = np.float32(0), low[r], high[r]
             if how == GLAZE:
                 # A transparent layer takes its share of the light that comes back through it.
                 for k in range(start, min(stop, columns - 1) + 1):
                     u = np.uint64(k)
-                    total += row[u]
+                    total += area[ur, u]
                     v = min(abs(total), one) * opacity
-                    pixels[u, 0] *= one + (c0 - one) * v
-                    pixels[u, 1] *= one + (c1 - one) * v
-                    pixels[u, 2] *= one + (c2 - one) * v
+                    local[ur, u, 0] *= one + (c0 - one) * v
+                    local[ur, u, 1] *= one + (c1 - one) * v
+                    local[ur, u, 2] *= one + (c2 - one) * v
             elif how >= TOOTHED:
                 # Nearly dry paint stays on what stands up of the ground.
-                grain = tooth[how - TOOTHED, (top + r) % TOOTH]
+                which, down = np.uint64(how - TOOTHED), np.uint64((top + r) % TOOTH)
                 for k in range(start, min(stop, columns - 1) + 1):
                     u = np.uint64(k)
-                    total += row[u]
-                    v = min(abs(total), one) * opacity * grain[np.uint64((left + k) % TOOTH)]
-                    pixels[u, 0] += (c0 - pixels[u, 0]) * v
-                    pixels[u, 1] += (c1 - pixels[u, 1]) * v
-                    pixels[u, 2] += (c2 - pixels[u, 2]) * v
-                    pixels[u, 3] += (one - pixels[u, 3]) * v
+                    total += area[ur, u]
+                    v = min(abs(total), one) * opacity * tooth[which, down, np.uint64((left + k) % TOOTH)]
+                    local[ur, u, 0] += (c0 - local[ur, u, 0]) * v
+                    local[ur, u, 1] += (c1 - local[ur, u, 1]) * v
+                    local[ur, u, 2] += (c2 - local[ur, u, 2]) * v
+                    local[ur, u, 3] += (one - local[ur, u, 3]) * v
             else:
                 for k in range(start, min(stop, columns - 1) + 1):
                     u = np.uint64(k)
-                    total += row[u]
+                    total += area[ur, u]
                     v = min(abs(total), one) * opacity
-                    pixels[u, 0] += (c0 - pixels[u, 0]) * v
-                    pixels[u, 1] += (c1 - pixels[u, 1]) * v
-                    pixels[u, 2] += (c2 - pixels[u, 2]) * v
-                    pixels[u, 3] += (one - pixels[u, 3]) * v
+                    local[ur, u, 0] += (c0 - local[ur, u, 0]) * v
+                    local[ur, u, 1] += (c1 - local[ur, u, 1]) * v
+                    local[ur, u, 2] += (c2 - local[ur, u, 2]) * v
+                    local[ur, u, 3] += (one - local[ur, u, 3]) * v
             for k in range(start, stop + 1):
-                row[np.uint64(k)] = np.float32(0)
+                area[ur, np.uint64(k)] = np.float32(0)
             low[r], high[r] = _NONE, -1
 
 

@@ -38,6 +38,8 @@ CURL_MM = 9.0
 COLUMNS = 12
 """x, y (cells), length, half width (mm), turn, curl (radians), red, green, blue (sRGB), L*, laying order, step back (mm)."""
 
+_BLOCK = 64
+"""Seeds looked at side by side: what they read lies all over the maps, and none waits for the others' to come."""
 _PLASTIC = 1.32471795724474602596
 
 
@@ -90,6 +92,39 @@ def _uncube(f: float) -> float:
 
 
 @kernel
+def _seeds(
+    mask: np.ndarray, box: np.ndarray, first: int, last: int, x0: float, y0: float, number: np.ndarray, places: F64
+) -> int:
+    """Spread seeds `first` to `last` evenly over a box and keep those in the mask, by number and place (x, y); returns how many."""
+    top, left, height, width = box
+    kept = 0
+    for n in range(first, last):
+        # What is left over whole numbers; `%` would take most of the time of a seed that is not laid.
+        u, v = x0 + n / _PLASTIC, y0 + n / (_PLASTIC * _PLASTIC)
+        x, y = left + (u - math.floor(u)) * width, top + (v - math.floor(v)) * height
+        number[kept], places[kept, 0], places[kept, 1] = n, x, y
+        # One that lies outside makes room for the next.
+        kept += int(mask[int(y), int(x)])
+    return kept
+
+
+@kernel
+def _look(
+    places: F64, count: int, room: F32, fine: F32, local: F32, box: np.ndarray, shift: np.ndarray, limit: U8, seen: F32, ends: U8
+) -> None:  # fmt: skip
+    """Read what lies under seeds into `seen` (its CIELAB, that around it, and mm to the border) and `ends` (see `limit` in `place`)."""
+    limited = limit.shape[0] > 0
+    for k in range(count):
+        i, j = int(places[k, 1]), int(places[k, 0])
+        for c in range(3):
+            seen[k, c], seen[k, 3 + c] = fine[i - shift[0], j - shift[1], c], local[i, j, c]
+        seen[k, 6] = room[i - box[0], j - box[1]]
+        if limited:
+            for c in range(4):
+                ends[k, c] = limit[i - box[0], j - box[1], c]
+
+
+@kernel
 def place(
     mask: np.ndarray,
     room: F32,
@@ -135,7 +170,6 @@ def place(
     limit : (h, w, 4) uint8 on the zone's box, (0, 0, 4) for no limit: see `marks.packed_limit`
     """
     cell, length_mm, width_mm, spread, clump, stray, low, high, ceiling, curled, lent = numbers
-    top, left, height, width = box
     x0, y0 = _uniform(seed, 0, 29), _uniform(seed, 0, 30)
     hair, block_in, cover = (kind & HAIR) > 0, (kind & BLOCK_IN) > 0, (kind & COVER) > 0
     barbs = (kind & FEATHERS) > 0 and not block_in
@@ -149,17 +183,19 @@ def place(
         over = 0.45 * length_mm
     elif role == BACKGROUND:
         over = 0.4 * length_mm
-    laid = 0
-    for n in range(count):
-        # What is left over whole numbers; `%` would take most of the time of a seed that is not laid.
-        u, v = x0 + n / _PLASTIC, y0 + n / (_PLASTIC * _PLASTIC)
-        x, y = left + (u - math.floor(u)) * width, top + (v - math.floor(v)) * height
-        i, j = int(y), int(x)
-        if not mask[i, j]:
+    number, places = np.empty(_BLOCK, np.int64), np.empty((_BLOCK, 2), np.float64)
+    seen, ends = np.empty((_BLOCK, 7), np.float32), np.empty((_BLOCK, 4), np.uint8)
+    laid, k, few, first = 0, 0, 0, 0
+    while k < few or first < count:
+        if k == few:
+            last = min(first + _BLOCK, count)
+            few = _seeds(mask, box, first, last, x0, y0, number, places)
+            _look(places, few, room, fine, local, box, shift, limit, seen, ends)
+            k, first = 0, last
             continue
-        fi, fj = i - shift[0], j - shift[1]
-        light, a, b = fine[fi, fj, 0], fine[fi, fj, 1], fine[fi, fj, 2]
-        around = local[i, j, 0]
+        m, k = k, k + 1
+        n, x, y = number[m], places[m, 0], places[m, 1]
+        light, a, b, around = seen[m, 0], seen[m, 1], seen[m, 2], seen[m, 3]
         if lent > 0 and hair and not block_in:
             # What the picture has lost in blur a donor lends: some hairs lie dark, some light.
             light += lent * _normal(_bits(seed, n, 8), 0)
@@ -200,7 +236,7 @@ def place(
             length *= _clip(1 - (change - HOLDS) / 22, 0.45, 1.0)
         back = 0.0
         if role != GROUND:
-            free = room[i - top, j - left]
+            free = seen[m, 6]
             if cover:
                 length = min(length, max(free * (1.0 if hair else 2.0) + over, 0.25 * length_mm))
             if block_in or not hair:
@@ -226,10 +262,9 @@ def place(
             if limit.shape[0] > 0:
                 # A hair that would reach too far over its border keeps its length and begins further back.
                 angle = turn + BENDS * curl
-                at = limit[i - top, j - left]
-                ahead, aside = (float(at[1]) - 127.0) / 127.0, (float(at[2]) - 127.0) / 127.0
+                ahead, aside = (float(ends[m, 1]) - 127.0) / 127.0, (float(ends[m, 2]) - 127.0) / 127.0
                 toward = math.cos(angle) * ahead + math.sin(angle) * aside
-                near, wide = FARTHEST * (at[0] / 255.0) ** 2, WIDEST * (at[3] / 255.0) ** 2
+                near, wide = FARTHEST * (ends[m, 0] / 255.0) ** 2, WIDEST * (ends[m, 3] / 255.0) ** 2
                 # A mark has the colour of its middle, not of its root; but it is rooted in its own zone.
                 back = BEHIND * length
                 if toward < -GRAZING:
@@ -257,8 +292,8 @@ def place(
                 # Hairs that lie over one another cover half of what sets each apart: it is laid on so much stronger.
                 apart = LIFE_LIGHT if light > around else LIFE_DARK
                 light += apart * _clip(light - around, -LIFE_MOST, LIFE_MOST)
-                a += LIFE_HUE * apart * _clip(a - local[i, j, 1], -LIFE_MOST, LIFE_MOST)
-                b += LIFE_HUE * apart * _clip(b - local[i, j, 2], -LIFE_MOST, LIFE_MOST)
+                a += LIFE_HUE * apart * _clip(a - seen[m, 4], -LIFE_MOST, LIFE_MOST)
+                b += LIFE_HUE * apart * _clip(b - seen[m, 5], -LIFE_MOST, LIFE_MOST)
             light, a, b = light + 1.8 * _normal(tint, 0), a * strength, b * strength
         if not block_in:
             light += 2.2 * tuft
