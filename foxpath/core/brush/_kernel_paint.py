@@ -155,12 +155,12 @@ def _paint_marks(
                     local[ur, u, 1] *= one + (c1 - one) * v
                     local[ur, u, 2] *= one + (c2 - one) * v
             elif how >= TOOTHED:
-                # Nearly dry paint stays on what stands up of the ground.
+                # Nearly dry paint stays on what stands up of the ground; tiles are as wide as a tooth, and begin where it does.
                 which, down = np.uint64(how - TOOTHED), np.uint64((top + r) % TOOTH)
                 for k in range(start, min(stop, columns - 1) + 1):
                     u = np.uint64(k)
                     total += area[ur, u]
-                    v = min(abs(total), one) * opacity * tooth[which, down, np.uint64((left + k) % TOOTH)]
+                    v = min(abs(total), one) * opacity * tooth[which, down, u]
                     local[ur, u, 0] += (c0 - local[ur, u, 0]) * v
                     local[ur, u, 1] += (c1 - local[ur, u, 1]) * v
                     local[ur, u, 2] += (c2 - local[ur, u, 2]) * v

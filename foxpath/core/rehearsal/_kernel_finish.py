@@ -75,36 +75,50 @@ def soften_columns(
 
 
 @kernel
+def _widened(soft: F32, share: F32, row: int, left: I32, along: F32, colours: F32, parts: F32) -> None:
+    """Read one line of a smaller canvas and of its shares between their cells, for every channel of every pixel across; alpha has no share."""
+    last = share.shape[1] - 1
+    for j in range(left.shape[0]):
+        k, u = left[j], along[j]
+        k1 = min(k + 1, last)
+        part = share[row, k] + u * (share[row, k1] - share[row, k])
+        for c in range(3):
+            colours[4 * j + c] = soft[row, k, c] + u * (soft[row, k1, c] - soft[row, k, c])
+            parts[4 * j + c] = part
+
+
+@kernel
 def blend_rows(canvas: U8, soft: F32, share: F32, first: int, last: int) -> None:
     """Mix rows `first` to `last` of a canvas with a smaller, blended one, by a share that is as small; both are read between their cells.
 
-    Where the share is 0 in all four cells around a pixel, it stays as it is.
+    The canvas comes as (H, 4 W) bytes, four a pixel; where the share is 0 in all four cells around a pixel, it stays as it is.
     """
-    height, width = canvas.shape[:2]
+    height, width = canvas.shape[0], canvas.shape[1] // 4
     rows, columns = share.shape
     half = np.float32(0.5)
     down, across = np.float32(rows) / np.float32(height), np.float32(columns) / np.float32(width)
-    line, parts = np.empty((columns + 1, 3), np.float32), np.empty(columns + 1, np.float32)
     left, along = np.empty(width, np.int32), np.empty(width, np.float32)
     for j in range(width):
         x = min(max((np.float32(j) + half) * across - half, np.float32(0)), np.float32(columns - 1))
         left[j] = int(x)
         along[j] = x - np.float32(left[j])
+    # Across first, two lines at a time: they serve several rows, and what is left to do in a row runs straight through it.
+    above, below = np.zeros(4 * width, np.float32), np.zeros(4 * width, np.float32)
+    parts_above, parts_below = np.zeros(4 * width, np.float32), np.zeros(4 * width, np.float32)
+    at = -1
     for i in range(first, last):
         y = min(max((np.float32(i) + half) * down - half, np.float32(0)), np.float32(rows - 1))
         top = int(y)
-        low, v = min(top + 1, rows - 1), y - np.float32(top)
-        # Between the rows first: the cells of one line serve many pixels.
-        for k in range(columns):
-            parts[k] = share[top, k] + v * (share[low, k] - share[top, k])
-            for c in range(3):
-                line[k, c] = soft[top, k, c] + v * (soft[low, k, c] - soft[top, k, c])
-        parts[columns], line[columns] = parts[columns - 1], line[columns - 1]
-        for j in range(width):
-            k, u = left[j], along[j]
-            part = parts[k] + u * (parts[k + 1] - parts[k])
-            if part > np.float32(0):
-                for c in range(3):
-                    mixed = line[k, c] + u * (line[k + 1, c] - line[k, c])
-                    now = np.float32(canvas[i, j, c])
-                    canvas[i, j, c] = np.uint8(np.int32(now + (mixed - now) * part + half))
+        v = y - np.float32(top)
+        if top != at:
+            if top == at + 1 and at >= 0:
+                above, below, parts_above, parts_below = below, above, parts_below, parts_above
+            else:
+                _widened(soft, share, top, left, along, above, parts_above)
+            _widened(soft, share, min(top + 1, rows - 1), left, along, below, parts_below)
+            at = top
+        for m in range(4 * width):
+            part = parts_above[m] + v * (parts_below[m] - parts_above[m])
+            mixed = above[m] + v * (below[m] - above[m])
+            now = np.float32(canvas[i, m])
+            canvas[i, m] = np.uint8(np.int32(now + (mixed - now) * part + half))

@@ -236,7 +236,7 @@ class Blended:
     sigma_px: float
 
 
-COARSE = 4.0
+COARSE = 1.9
 """Cells that the deviation of a blur spans at least, on the grid it is taken on."""
 
 
@@ -257,12 +257,13 @@ def blend(canvas: U8, area: Blended, workers: int | None = None) -> None:
     small = cv2.resize(canvas, full, interpolation=cv2.INTER_LINEAR)
     if times > 1:
         small = cv2.resize(small, size, interpolation=cv2.INTER_AREA)
-    small = small.astype(np.float32) * share[..., None]
+    small = small[..., :3] * share[..., None]
     near = cv2.GaussianBlur(share, (0, 0), sigma / times) + np.float32(1e-4)
     soft = cv2.GaussianBlur(small, (0, 0), sigma / times) / near[..., None]
     if times > 1:
         soft = cv2.resize(soft, full, interpolation=cv2.INTER_LINEAR)
-    _split(height, workers, lambda first, last: loops.blend_rows(canvas, soft, area.share, first, last))
+    flat = canvas.reshape(height, -1)
+    _split(height, workers, lambda first, last: loops.blend_rows(flat, soft, area.share, first, last))
 
 
 def _blur(canvas: U8, listed: Listed, workers: int | None) -> None:
