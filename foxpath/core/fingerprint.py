@@ -2,10 +2,10 @@
 
 import hashlib
 import struct
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import fields, is_dataclass
 from enum import Enum
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any
 
 import numpy as np
@@ -117,3 +117,9 @@ def fingerprint(*content: object) -> bytes:
     told = hashlib.blake2b(digest_size=16)
     _tell(content, told.update)
     return told.digest()
+
+
+@lru_cache(maxsize=1024)
+def told(value: Hashable) -> bytes:
+    """Return the fingerprint of a small value that keys name again and again, as grids and coats are: worked out once."""
+    return fingerprint(value)

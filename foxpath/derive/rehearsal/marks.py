@@ -12,7 +12,7 @@ from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.feathers.vanes import grain_field, vane_field
-from foxpath.core.fingerprint import fingerprint
+from foxpath.core.fingerprint import fingerprint, told
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import PassPlan, Role
@@ -80,7 +80,7 @@ def marks_of(
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
     choice = plan.brushes.get(index)
     tool = (choice.hold, choice.load) if choice is not None and not plan.role.block_in else None
-    numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, mark)
+    numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, told(mark))
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
     lent = lent_contrast(results, project, index) if hair else 0.0
@@ -106,7 +106,7 @@ def marks_of(
         mask_key(results, project, index, frame),
         growth_key(results, project, index, growth_frame(project)),
         beneath,
-        frame,
+        told(frame),
         zone.kind,
         _overhang(results, project, index),
         seed,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, frozen
-from foxpath.core.fingerprint import fingerprint
+from foxpath.core.fingerprint import fingerprint, told
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
 from foxpath.core.passes import ROLES, PassPlan
@@ -108,7 +108,7 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         hanging.told,
         role_key(plan.role),
         band,
-        mark,
+        told(mark),
         grown,
         project.outlines,
         picture_key(results, project),
