@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, I32, U8
+from foxpath.core.arrays import F32, F64, I16, I32, U8
 from foxpath.core.jit import kernel
 
 OTHER, DARKS, RESTATED, LIGHTS, HIGHLIGHTS, GROUND, WHISKERS, BACKGROUND = range(8)
@@ -20,6 +20,8 @@ GRAZING = 0.15
 """Hair that runs along a border more closely than this sine is not held back by it."""
 THINS = 1.1
 """Over so many widths inside a border hair that runs along it thins out."""
+STEPS = 256
+"""A unit of CIELAB is packed in so many steps."""
 BEHIND = 0.4
 """Share of its length by which a hair is rooted behind the place whose colour it has."""
 HOLDS, HOLDS_OVER = 8.0, 0.35
@@ -110,14 +112,14 @@ def _seeds(
 
 @kernel
 def _look(
-    places: F64, count: int, room: F32, fine: F32, local: F32, box: np.ndarray, shift: np.ndarray, limit: U8, seen: F32, ends: U8
+    places: F64, count: int, room: F32, study: I16, box: np.ndarray, shift: np.ndarray, limit: U8, seen: F32, ends: U8
 ) -> None:  # fmt: skip
     """Read what lies under seeds into `seen` (its CIELAB, that around it, and mm to the border) and `ends` (see `limit` in `place`)."""
-    limited = limit.shape[0] > 0
+    limited, unit = limit.shape[0] > 0, np.float32(1 / STEPS)
     for k in range(count):
         i, j = int(places[k, 1]), int(places[k, 0])
-        for c in range(3):
-            seen[k, c], seen[k, 3 + c] = fine[i - shift[0], j - shift[1], c], local[i, j, c]
+        for c in range(6):
+            seen[k, c] = study[i - shift[0], j - shift[1], c] * unit
         seen[k, 6] = room[i - box[0], j - box[1]]
         if limited:
             for c in range(4):
@@ -128,8 +130,7 @@ def _look(
 def place(
     mask: np.ndarray,
     room: F32,
-    fine: F32,
-    local: F32,
+    study: I16,
     noise: F32,
     from_xyz: F32,
     curve: F32,
@@ -154,7 +155,7 @@ def place(
     ----------
     mask : (rows, columns) bool
     room : (h, w) float32 on the zone's box, mm to the border
-    fine, local : float32 CIELAB; `fine` is read at (row - shift[0], column - shift[1])
+    study : (rows, columns, 6) int16, see `marks.packed_study`; read at (row - shift[0], column - shift[1])
     noise : (256, 256) float32, periodic
     from_xyz : (3, 3) float32, normalised XYZ to linear sRGB
     curve : (N,) float32, sRGB over the square root of linear light
@@ -190,7 +191,7 @@ def place(
         if k == few:
             last = min(first + _BLOCK, count)
             few = _seeds(mask, box, first, last, x0, y0, number, places)
-            _look(places, few, room, fine, local, box, shift, limit, seen, ends)
+            _look(places, few, room, study, box, shift, limit, seen, ends)
             k, first = 0, last
             continue
         m, k = k, k + 1
@@ -230,9 +231,9 @@ def place(
             change = 0.0
             for side in (-HOLDS_OVER, HOLDS_OVER):
                 step = side * length / cell
-                ai = int(_clip(y + direction[vi, vj, 1] * step - shift[0], 0.0, fine.shape[0] - 1.0))
-                aj = int(_clip(x + direction[vi, vj, 0] * step - shift[1], 0.0, fine.shape[1] - 1.0))
-                change = max(change, abs(fine[ai, aj, 0] - light))
+                ai = int(_clip(y + direction[vi, vj, 1] * step - shift[0], 0.0, study.shape[0] - 1.0))
+                aj = int(_clip(x + direction[vi, vj, 0] * step - shift[1], 0.0, study.shape[1] - 1.0))
+                change = max(change, abs(study[ai, aj, 0] / STEPS - light))
             length *= _clip(1 - (change - HOLDS) / 22, 0.45, 1.0)
         back = 0.0
         if role != GROUND:

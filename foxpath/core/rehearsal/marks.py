@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from foxpath.core.arrays import F32, U8, Bool, Lab, Points, frozen
+from foxpath.core.arrays import F32, I16, U8, Bool, Lab, Points, frozen
 from foxpath.core.brush import blade_profile, dab_profile, hair_profile, trace
 from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, linear_from_rgb, rgb_from_linear
 from foxpath.core.frame import Frame
@@ -98,11 +98,14 @@ class Study:
     frame : Frame
     fine, local : (rows, columns, 3) float32
         CIELAB at the grid's own sharpness, and averaged over about a hair's length.
+    packed : (rows, columns, 6) int16
+        Both, as marks read them (see `packed_study`).
     """
 
     frame: Frame
     fine: Lab
     local: Lab
+    packed: I16
 
     def at(self, points_px: Points | F32) -> Lab:
         """Return the (N, 3) float32 CIELAB at reference pixels, at the grid's own sharpness; clamped to the grid."""
@@ -116,7 +119,21 @@ def make_study(lab: Lab, frame: Frame, hair_mm: float = 9.0) -> Study:
     import cv2
 
     sigma = max(0.5, hair_mm / 2 / frame.cell_mm)
-    return Study(frame, frozen(lab), frozen(np.asarray(cv2.GaussianBlur(lab, (0, 0), sigma), dtype=np.float32)))
+    local = np.asarray(cv2.GaussianBlur(lab, (0, 0), sigma), dtype=np.float32)
+    return Study(frame, frozen(lab), frozen(local), packed_study(lab, local))
+
+
+def packed_study(fine: Lab, local: Lab) -> I16:
+    """Put the (rows, columns, 3) CIELAB of each place and of what lies around it side by side, (rows, columns, 6) in steps of 1/256.
+
+    Marks read them all over the picture: side by side and in half the room they are there sooner.
+    """
+    from foxpath.core.rehearsal import _kernel_place as loops
+
+    made = np.empty((*fine.shape[:2], 6), np.int16)
+    for at, values in ((0, fine), (3, local)):
+        made[..., at : at + 3] = np.rint(np.clip(values * np.float32(loops.STEPS), -32768, 32767))
+    return frozen(made)
 
 
 def bounding_box(mask: Bool) -> tuple[int, int, int, int]:
@@ -247,7 +264,7 @@ def pass_marks(
     field: ZoneField,
     rank: F32 | None,
     study: Study,
-    home: Lab,
+    home: I16,
     area_cm2: float,
     seed: tuple[int, ...],
     local: "Local | None" = None,
@@ -274,8 +291,8 @@ def pass_marks(
     rank : (h, w) float32 or None
         Laying rank on the field's window; None lays in scattered order.
     study : Study
-    home : (h, w, 3) float32
-        The zone's own colours for broad marks, over its bounding box (see `own_colours`).
+    home : (h, w, 6) int16
+        The zone's own colours for broad marks, over its bounding box (see `own_colours`), packed as those of a study.
     area_cm2 : float
         The zone's area.
     seed : tuple of int
@@ -299,7 +316,7 @@ def pass_marks(
     share = area_cm2 * 100 / (height * width * frame.cell_mm**2)
     count = int(wanted / max(share, 1e-6)) + 1
     # Broad marks read the zone's own averaged colours, which cover its bounding box only.
-    fine, shift = (home, (top, left)) if block_in and role != "ground" else (study.fine, (0, 0))
+    seen, shift = (home, (top, left)) if block_in and role != "ground" else (study.packed, (0, 0))
     numbers = (
         frame.cell_mm, mark.length_mm, mark.width_mm, math.radians(mark.spread_deg), mark.clump_mm, mark.stray_share,
         plan.l_low, plan.l_high, plan.ceiling, math.radians(mark.curl_deg if not block_in else 0.0),
@@ -315,7 +332,7 @@ def pass_marks(
     placed = np.empty((count, loops.COLUMNS), np.float32)
     ro = _read_only
     laid = loops.place(
-        ro(mask), ro(room_mm), ro(fine), ro(study.local), ro(_noise()), ro(FROM_XYZ), ro(_curve()),
+        ro(mask), ro(room_mm), ro(seen), ro(_noise()), ro(FROM_XYZ), ro(_curve()),
         ro(np.array((top, left, height, width))), ro(np.array(shift)), count, _mixed(seed), _CODES.get(role, 0), flags,
         ro(np.array(numbers)), ro(np.array(GROUND_LAB)), ro(ranks), ro(rank_map), ro(vary), ro(limit), ro(field.direction), placed,
     )  # fmt: skip

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from foxpath.core.arrays import F32, U8, Bool, Lab, frozen
+from foxpath.core.arrays import F32, I16, U8, Bool, frozen
 from foxpath.core.colour import lab_from_rgb8
 from foxpath.core.edges import SIGMA_SHARE
 from foxpath.core.feathers.vanes import grain_field, vane_field
@@ -27,6 +27,7 @@ from foxpath.core.rehearsal.marks import (
     no_marks,
     own_colours,
     packed_limit,
+    packed_study,
     painted,
     pass_marks,
     together,
@@ -173,7 +174,7 @@ def forms_mm(broad_mm: float) -> float:
 
 
 def _forms(
-    plan: PassPlan, kind: Kind, mark: Coat, mask: Bool, box: Box, room: F32, field: ZoneField, study: Study, home: Lab,
+    plan: PassPlan, kind: Kind, mark: Coat, mask: Bool, box: Box, room: F32, field: ZoneField, study: Study, home: I16,
     area_cm2: float, seed: tuple[int, ...],
 ) -> Marks:  # fmt: skip
     """Return the smaller strokes that bring a background's forms over its lay-in."""
@@ -258,18 +259,19 @@ def _brush(results: Results, project: Project, index: int) -> float:
     return min(7.0, 2.5 * facts_of(results, project)[index].coat.length_mm)
 
 
-def _home(results: Results, project: Project, index: int, frame: Frame, role: str) -> tuple[Box, F32, Lab]:
+def _home(results: Results, project: Project, index: int, frame: Frame, role: str) -> tuple[Box, F32, I16]:
     """Return a zone's bounding box, the distance to its border, mm, and its own broad colours, as a pass paints them."""
     mask = mask_of(results, project, index, frame)
     brush, overhang = _brush(results, project, index), _overhang(results, project, index)
     beneath = beneath_key(results, project, role)
     key = ("home", mask_key(results, project, index, frame), beneath, frame, brush, overhang)
 
-    def make() -> tuple[Box, F32, Lab]:
+    def make() -> tuple[Box, F32, I16]:
         box = bounding_box(mask)
         top, left, height, width = box
         room: F32 = frozen(_room(mask, frame)[top : top + height, left : left + width].copy())
-        return box, room, own_colours(study_beneath(results, project, role), mask, room, brush, overhang)
+        home = own_colours(study_beneath(results, project, role), mask, room, brush, overhang)
+        return box, room, packed_study(home, home)
 
     return results.memo.get(key, make)
 
@@ -337,7 +339,7 @@ def _ground_marks(results: Results, project: Project, plan: PassPlan, frame: Fra
         study = study_of(results, project)
         area = project.canvas.area_cm2
         box = (0, 0, *frame.shape)
-        strokes = pass_marks(plan, kind, mark, whole, box, room, field, None, study, study.local, area, seed)
+        strokes = pass_marks(plan, kind, mark, whole, box, room, field, None, study, study.packed, area, seed)
         return painted(wash(project.canvas.width_mm, project.canvas.height_mm, brush, strokes), plan.role)
 
     return key, results.memo.get(key, make)

@@ -127,7 +127,7 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         room = np.full((height, width), mark.length_mm, np.float32)
         area = float(place.sum()) * frame.cell_mm**2 / 100
         some = replace(plan, coverage=COVERAGE)
-        home = study.local[top : top + height, left : left + width]
+        home = study.packed[top : top + height, left : left + width]
         kind = zone.kind_of()
         over = results.memo.get(("carried", grown, frame, box), lambda: _carried(field, frame, box))
         made = pass_marks(some, kind, mark, place, box, room, over, None, study, home, area, (project.seed, index, 31))
