@@ -44,6 +44,10 @@ def measured_key(results: Results, project: Project) -> Hashable:
 
 def picture_key(results: Results, project: Project) -> Hashable:
     """Return the fingerprint of the reference as it is painted from: as it is measured, with the departures laid over it."""
+    return results.once(project, "picture key", lambda: _read_picture_key(results, project))
+
+
+def _read_picture_key(results: Results, project: Project) -> Hashable:
     key = measured_key(results, project)
     soft = soft_markings(project)
     if soft:

@@ -359,6 +359,8 @@ def pass_marks(
 
 def _read_only(array: NDArray[Any]) -> NDArray[Any]:
     """Return an array as the loop knows it: whether it may be written to makes another type, and each type is compiled anew."""
+    if not array.flags.writeable and array.flags.c_contiguous:
+        return array
     view = np.ascontiguousarray(array).view()
     view.setflags(write=False)
     return view

@@ -157,9 +157,14 @@ def _grounds(shown: float) -> F64:
 
 def films_over(results: Results, project: Project, key: str) -> list[PassPlan]:
     """Return the veils that are laid after a pass, and for which it is made up, in their order."""
-    plans = [plan for plan in passes_of(results, project) if plan.on]
-    at = next((k for k, plan in enumerate(plans) if plan.role.key == key), len(plans))
-    return [p for p in plans[at + 1 :] if p.role.veil is not None and p.role.veil.made_up and p.zones]
+
+    def find() -> list[PassPlan]:
+        plans = [plan for plan in passes_of(results, project) if plan.on]
+        at = next((k for k, plan in enumerate(plans) if plan.role.key == key), len(plans))
+        return [p for p in plans[at + 1 :] if p.role.veil is not None and p.role.veil.made_up and p.zones]
+
+    # Every zone of every pass asks for them.
+    return results.once(project, ("films over", key), find)
 
 
 def beneath_key(results: Results, project: Project, key: str) -> Hashable:

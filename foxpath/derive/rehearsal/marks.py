@@ -201,9 +201,10 @@ def _feathered(
 def _overhang(results: Results, project: Project, index: int) -> float:
     """Return how far the hair of others may hang over a zone, mm: only over one without hair, and a wide one."""
     facts = facts_of(results, project)
+    if facts[index].kind.hair or _brush(results, project, index) <= 4:
+        return 0.0
     lengths = [fact.coat.length_mm for fact in facts if fact.kind.hair and fact.kind.cover]
-    broad = not facts[index].kind.hair and _brush(results, project, index) > 4
-    return round(min(max(lengths, default=0.0), 40.0), 1) if broad else 0.0
+    return round(min(max(lengths, default=0.0), 40.0), 1)
 
 
 def lent_contrast(results: Results, project: Project, index: int) -> float:
