@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, I32, Bool, Points, Rgb8
-from foxpath.core.colour import lab_from_rgb8
+from foxpath.core.colour import lab_bytes, lab_from_rgb8
 from foxpath.core.frame import Crop
 from foxpath.core.reporting import SILENT, Progress
 from foxpath.core.zones.outline import smooth_line, thinned
@@ -131,9 +131,8 @@ def _animal(small: Rgb8, rgb: Rgb8) -> Bool:
     mask[likely > bounds[2]] = cv2.GC_FGD
     models = (np.zeros((1, 65)), np.zeros((1, 65)))
     # In even steps of CIELAB: coats differ from what is behind them by lightness and hue more than by red, green and blue.
-    told = np.clip(even * np.array((2.55, 1.2, 1.2), np.float32) + np.array((0, 128, 128), np.float32), 0, 255)
     cv2.setRNGSeed(1)
-    cv2.grabCut(np.ascontiguousarray(told.astype(np.uint8)), mask, (0, 0, 1, 1), *models, 6, cv2.GC_INIT_WITH_MASK)
+    cv2.grabCut(lab_bytes(even), mask, (0, 0, 1, 1), *models, 6, cv2.GC_INIT_WITH_MASK)
     found = np.isin(mask, (cv2.GC_FGD, cv2.GC_PR_FGD)).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (7, 7))
     closed = cv2.morphologyEx(cv2.morphologyEx(found, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
