@@ -55,8 +55,9 @@ AGAIN_LIKENESS = 0.02
 """How much what comes of the second look counts beside the walk: it has seen more than the scribbles."""
 NEAR_SHARE = 0.01
 """Shares of the longer side within which all is equally near a scribble."""
-WEAK = 0.75
-"""What encloses ground that is beyond is opened where the walk's share is below this: it leaked there. A firmer ring is a ring."""
+WEAK, WEAK_SCRIBBLED = 0.75, 0.95
+"""What encloses ground that is beyond is opened where the walk's share is below the first: it leaked there; below the second where a
+scribble says that the ground is beyond. A firmer ring is a ring."""
 POCKET = 0.02
 """Ground so large within a part, as a share of it, is looked at even where no scribble lies on it."""
 FIRM_RISE = 0.12
@@ -350,9 +351,10 @@ def _opened(walk: F32, within: Bool, beyond: Bool) -> F32:
     least = POCKET * float((walk > 0.5).sum())
     for hole in range(1, count):
         ground = holes == hole
-        if ground.sum() < least and not (ground & beyond).any():
+        scribbled = bool((ground & beyond).any())
+        if ground.sum() < least and not scribbled:
             continue
-        for level in np.arange(0.55, WEAK + 1e-6, 0.05):
+        for level in np.arange(0.55, (WEAK_SCRIBBLED if scribbled else WEAK) + 1e-6, 0.05):
             way = _way_out(ground, outer, (walk <= level) & ~within)
             if way is not None:
                 walk = np.where(

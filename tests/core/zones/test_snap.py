@@ -6,7 +6,7 @@ import numpy as np
 from foxpath.core.curves import closed_curve
 from foxpath.core.errors import AppError
 from foxpath.core.reporting import Cancelled, Progress
-from foxpath.core.zones import cut_part, fill, mend_part
+from foxpath.core.zones import cut_part, fill, mend_part, snap
 
 WIDTH, HEIGHT = 800, 600
 
@@ -101,6 +101,128 @@ class Cutting(unittest.TestCase):
                 cut_part(rgb, (WIDTH, HEIGHT), within, BEYOND)
         with self.assertRaises(Cancelled):
             cut_part(rgb, (WIDTH, HEIGHT), INSIDE, BEYOND, Progress(cancelled=lambda: True))
+
+
+def standing(*, leaks=True):
+    """A brown body on two legs before grey-blue; with `leaks` it stands on stones of its own colour, which close the ground between the legs."""
+    rng = np.random.default_rng(4)
+    image = np.clip(rng.normal((120, 130, 150), 4, (HEIGHT, WIDTH, 3)), 0, 255)
+    body = np.zeros((HEIGHT, WIDTH), np.uint8)
+    cv2.ellipse(body, (400, 230), (240, 110), 0, 0, 360, 1, -1)
+    for left in (230, 500):
+        cv2.rectangle(body, (left, 280), (left + 70, 545), 1, -1)
+    coat = rng.normal((150, 105, 70), 7, image.shape)
+    image = np.where(body[..., None] > 0, coat, image)
+    if leaks:
+        image[546:] = rng.normal((158, 116, 82), 7, image[546:].shape)
+    return np.clip(image, 0, 255).astype(np.uint8), body > 0
+
+
+BODY = [
+    np.array([[x, y], [x + 30.0, y]])
+    for x, y in ((220.0, 220.0), (380.0, 180.0), (520.0, 250.0), (250.0, 380.0), (525.0, 400.0))
+]
+AROUND = [np.array([[x, y], [x + 30.0, y]]) for x, y in ((60.0, 60.0), (700.0, 60.0), (60.0, 420.0), (720.0, 420.0))]
+
+
+class Pockets(unittest.TestCase):
+    def test_ground_between_the_legs_stays_out_though_a_leak_closes_it(self):
+        for leaks, more in ((True, [np.array([[400.0, 450.0]])]), (False, [])):
+            rgb, body = standing(leaks=leaks)
+            cut = cut_part(rgb, (WIDTH, HEIGHT), BODY, AROUND + more)
+            found = fill(closed_curve(cut.points), body.shape)
+            self.assertLess(found[380:500, 330:470].mean(), 0.05, leaks)
+            self.assertGreater(found[body].mean(), 0.93, leaks)
+
+    def test_a_ring_that_was_scribbled_is_a_ring(self):
+        rgb, _ = hairy()
+        cv2.circle(rgb, (400, 300), 30, (90, 110, 100), -1)
+        around = [np.array([[300.0, 220.0], [500.0, 220.0], [500.0, 380.0], [300.0, 380.0], [300.0, 220.0]])]
+        with self.assertRaisesRegex(AppError, "no holes"):
+            cut_part(rgb, (WIDTH, HEIGHT), around, [*BEYOND, np.array([[400.0, 300.0]])])
+
+    def test_a_ring_is_opened_at_its_weakest_and_no_wider_than_needed(self):
+        walk = np.zeros((60, 80), np.float32)
+        walk[10:50, 10:70] = 1.0
+        walk[22:38, 30:50] = 0.1
+        walk[38:50, 44:47] = 0.6
+        nothing = np.zeros(walk.shape, bool)
+        made = snap._opened(walk, nothing, nothing)
+        self.assertTrue((made[40:50, 44:47] < 0.5).any(axis=1).all())
+        closed = (walk > 0.5) & (made <= 0.5)
+        self.assertLess(closed.sum(), 80)
+        self.assertFalse(closed[:, :40].any())
+        # Firm all round, or behind a scribble, it stays.
+        firm = np.where(walk == np.float32(0.6), np.float32(snap.WEAK + 0.1), walk)
+        np.testing.assert_array_equal(snap._opened(firm, nothing, nothing), firm)
+        np.testing.assert_array_equal(snap._opened(walk, walk == np.float32(0.6), nothing), walk)
+
+    def test_what_is_small_and_unmarked_is_left_for_a_fold(self):
+        walk = np.zeros((60, 80), np.float32)
+        walk[10:50, 10:70] = 1.0
+        walk[28:32, 38:42] = 0.1
+        walk[32:50, 40] = 0.6
+        nothing = np.zeros(walk.shape, bool)
+        np.testing.assert_array_equal(snap._opened(walk, nothing, nothing), walk)
+        scribbled = nothing.copy()
+        scribbled[30, 40] = True
+        self.assertTrue((snap._opened(walk, nothing, scribbled)[32:50, 40] < 0.5).all())
+
+
+class SecondLook(unittest.TestCase):
+    """Each of what it goes by alone, on ground that is otherwise alike: two dots, that within on the left."""
+
+    def look(self, *, lab=None, sharp=None, walk=None, within=(20, 20), beyond=(20, 59)):
+        shape = (41, 80)
+        lab = np.full((*shape, 3), 50, np.float32) if lab is None else lab
+        sharp = np.zeros(shape, np.float32) if sharp is None else sharp
+        room = np.ones(shape, np.float32)
+        ground = snap._Ground(lab, sharp, room, room, np.zeros(2), np.ones(2))
+        marked, side = np.zeros(shape, bool), np.zeros(shape, np.float32)
+        marked[within] = marked[beyond] = True
+        side[within] = 1
+        walk = np.full(shape, 0.5, np.float32) if walk is None else walk
+        return snap._second_look(ground, marked, side, np.where(marked, side, walk).astype(np.float32))
+
+    def odds(self, share):
+        return np.log(share / (1 - share))
+
+    def test_what_is_nearer_to_a_scribble_is_likelier_its_own(self):
+        said = self.odds(self.look())
+        self.assertGreater(said[20, 25], said[20, 39])
+        self.assertGreater(said[20, 39], said[20, 54])
+        # Halfway both are as near, and only the bias and the colours speak, which here say beyond.
+        self.assertAlmostEqual(
+            float(said[5, 39] + said[5, 40]) / 2, snap.AGAIN["bias"] - snap.AGAIN["colours"], delta=0.05
+        )
+
+    def test_the_walk_counts_by_its_odds(self):
+        low, high = (self.look(walk=np.full((41, 80), share, np.float32)) for share in (0.2, 0.4))
+        rise = self.odds(high)[5, 40] - self.odds(low)[5, 40]
+        self.assertAlmostEqual(float(rise), snap.AGAIN["walk"] * (np.log(0.4 / 0.6) - np.log(0.2 / 0.8)), delta=1e-3)
+
+    def test_sharp_as_the_scribbles_within_is_likelier_within(self):
+        sharp = np.zeros((41, 80), np.float32)
+        sharp[:, :40] = 10.0
+        sharp[35, 60] = 10.0
+        plain, told = self.odds(self.look()), self.odds(self.look(sharp=sharp))
+        self.assertAlmostEqual(float(told[35, 60] - plain[35, 60]), snap.AGAIN["sharp"], delta=1e-3)
+        self.assertAlmostEqual(float(told[35, 70] - plain[35, 70]), -snap.AGAIN["sharp"], delta=1e-3)
+
+    def test_colours_are_gathered_from_all_that_the_walk_found(self):
+        # Half of the coat is of a colour that no scribble touched; the walk took it in.
+        lab = np.full((41, 80, 3), (60, 0, 0), np.float32)
+        lab[:, :40] = (40, 30, 30)
+        lab[:, :10] = (20, 5, 5)
+        lab += np.random.default_rng(1).normal(0, 1, lab.shape).astype(np.float32)
+        walk = np.where(np.arange(80) < 40, 0.8, 0.2) * np.ones((41, 1))
+        # A speck of it far on the other side is like what was found.
+        lab[8:16, 66:74] = lab[8:16, :8]
+        said = self.look(lab=lab, walk=walk.astype(np.float32))
+        plain = self.look(lab=np.full((41, 80, 3), 50, np.float32), walk=walk.astype(np.float32))
+        self.assertGreater(float(said[12, 70]), float(plain[12, 70]))
+        self.assertLess(float(said[30, 70]), 0.5)
+        self.assertGreater(float(said[12, 4]), 0.5)
 
 
 class Mending(unittest.TestCase):
