@@ -9,7 +9,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from foxpath.core.fingerprint import fingerprint
+from foxpath.core.fingerprint import fingerprint, told
+from foxpath.core.frame import Crop, Frame
 
 
 @dataclass(frozen=True)
@@ -82,6 +83,12 @@ class Fingerprints(unittest.TestCase):
         for one in (object(), Lone("a"), lambda: 1, np.array([object()]), Said):
             with self.assertRaises(TypeError):
                 fingerprint("in", [one])
+
+    def test_what_is_told_once_is_named_as_ever(self):
+        frame = Frame(Crop(1.0, 2.0, 30.0, 40.0), 3, 4, 0.5)
+        self.assertEqual(told(frame), fingerprint(frame))
+        self.assertIs(told(frame), told(Frame(Crop(1.0, 2.0, 30.0, 40.0), 3, 4, 0.5)))
+        self.assertNotEqual(told(frame), told(Frame(Crop(1.0, 2.0, 30.0, 40.0), 3, 4, 0.25)))
 
 
 if __name__ == "__main__":

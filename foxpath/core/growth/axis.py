@@ -162,19 +162,27 @@ def solve_axis(
 
 def loosened(joined: tuple[F32, F32], field: F32, smooth: float) -> tuple[F32, F32]:
     """Return conductances that give way where the field turns abruptly, as at a border nobody outlined."""
-    unit = field / (np.hypot(field[0], field[1]) + np.float32(1e-6))
+    from foxpath.core.growth import _kernel_axis as loops
+
     east, south = (np.asarray(side * np.float32(smooth**2), np.float32) for side in joined)
-    across = ((unit[:, :, 1:] - unit[:, :, :-1]) ** 2).sum(axis=0)
-    down = ((unit[:, 1:] - unit[:, :-1]) ** 2).sum(axis=0)
-    east[:, :-1] /= 1 + across / np.float32(KAPPA**2)
-    south[:-1] /= 1 + down / np.float32(KAPPA**2)
+    loops.loosen(_unit(field), KAPPA, east, south)
     return east, south
 
 
+def _unit(field: F32) -> F32:
+    from foxpath.core.growth import _kernel_axis as loops
+
+    made = np.empty(field.shape, np.float32)
+    loops.unit(np.ascontiguousarray(field, np.float32), made)
+    return made
+
+
 def _reweighted(evidence: AxisEvidence, field: F32) -> F32:
-    unit = field / (np.hypot(field[0], field[1]) + np.float32(1e-6))
-    off = ((evidence.axis - unit) ** 2).sum(axis=0)
-    return np.asarray(evidence.weight / (1 + off / (2 * TAU * TAU)) ** 2, dtype=np.float32)
+    from foxpath.core.growth import _kernel_axis as loops
+
+    made = np.empty(evidence.weight.shape, np.float32)
+    loops.reweigh(evidence.axis, evidence.weight, _unit(field), TAU, made)
+    return made
 
 
 def root_and_tip(
