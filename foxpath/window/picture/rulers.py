@@ -13,6 +13,8 @@ from foxpath.window.look.theme import colour
 from foxpath.window.picture.viewport import Viewport
 
 THICK = 24
+ROOM = 16.0
+"""Pixels of a square that its name needs."""
 
 
 def square_name(project: Project, x: float, y: float) -> str:
@@ -66,6 +68,9 @@ def _rule(p: QPainter, box: QRectF, view: Viewport, project: Project, *, across:
 
     square = project.transfer.grid.side(canvas)
     for k in range(math.ceil(length_mm / square)):
+        if min(square, length_mm - k * square) * view.scale / project.mm_per_px < ROOM:
+            # Of a last one that the canvas cuts so little is left that its name would lie on the figure beside it.
+            continue
         middle = place(min((k + 0.5) * square, (k * square + length_mm) / 2))
         name = letter(k) if wide else str(k + 1)
         draw.text(p, middle if across else 13, 16.5 if across else middle + 4.6, name, 13, 700, "text", "c")

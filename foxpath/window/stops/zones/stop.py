@@ -125,7 +125,7 @@ class ZonesStop(Stop):
                     ("outline", "remove a point", "click it, Delete"),
                     ("outline", "trace", "click on along the edge"),
                     ("outline", "scribble, mend", "drag over its inside"),
-                    ("outline", "take off", "Shift drag over what does not"),
+                    ("outline", "take off", "Shift drag over the rest"),
                 ]
             ),
         )
