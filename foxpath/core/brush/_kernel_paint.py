@@ -11,8 +11,8 @@ from foxpath.core.arrays import F32, F64, I32, U8
 from foxpath.core.jit import kernel
 
 TILE_W, TILE_H = 256, 128
-TOOTH = 256
-"""Pixels after which a tooth repeats."""
+TOOTH = TILE_W
+"""Pixels after which a tooth repeats: a tile is as wide."""
 OPAQUE, GLAZE, TOOTHED = range(3)
 """Manners of a mark: it covers; it lies transparent; from here on it catches the first, second … tooth only."""
 _NONE = np.int32(1 << 20)

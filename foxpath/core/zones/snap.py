@@ -58,6 +58,8 @@ NEAR_SHARE = 0.01
 WEAK, WEAK_SCRIBBLED = 0.75, 0.95
 """What encloses ground that is beyond is opened where the walk's share is below the first: it leaked there; below the second where a
 scribble says that the ground is beyond. A firmer ring is a ring."""
+LEAST_CELLS = 40
+"""Cells on either side from which colours can be gathered."""
 POCKET = 0.02
 """Ground so large within a part, as a share of it, is looked at even where no scribble lies on it."""
 FIRM_RISE = 0.12
@@ -202,12 +204,12 @@ def _border(
         raise AppError("Nothing marks the inside.", "Scribble inside the part.")
     progress.at(0.3, "finding the border")
     told = np.concatenate([ground.lab, ground.sharp[..., None]], axis=-1)
-    walk = _walked(ground, marked, np.where(marked, side, _likeness(told, marked, side)), LIKENESS, progress)
+    aim = np.where(marked, side, _likeness(told, marked, side))
+    walk = _walked(ground, marked, aim, LIKENESS, progress.part(0.3, 0.6))
     if again:
         progress.at(0.6, "looking again")
-        walk = _walked(
-            ground, marked, np.where(marked, side, _second_look(ground, marked, side, walk)), AGAIN_LIKENESS, progress
-        )
+        aim = np.where(marked, side, _second_look(ground, marked, side, walk))
+        walk = _walked(ground, marked, aim, AGAIN_LIKENESS, progress.part(0.6, 0.9))
     progress.at(0.9, "drawing the outline")
     off = np.zeros_like(seed)
     for stroke in beyond:
@@ -247,7 +249,7 @@ def _cut_by_colours(lab: F32, marked: Bool, side: F32, walk: F32) -> Bool:
 
     mask = np.where(walk > 0.5, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
     mask[marked] = np.where(side[marked] > 0.5, cv2.GC_FGD, cv2.GC_BGD)
-    if not (mask & 1).any() or (mask & 1).all():
+    if min(np.count_nonzero(mask & 1), np.count_nonzero(~mask & 1)) < LEAST_CELLS:
         return walk > 0.5
     cv2.setRNGSeed(1)
     models = (np.zeros((1, 65)), np.zeros((1, 65)))
@@ -355,26 +357,23 @@ def _opened(walk: F32, within: Bool, beyond: Bool) -> F32:
         if ground.sum() < least and not scribbled:
             continue
         for level in np.arange(0.55, (WEAK_SCRIBBLED if scribbled else WEAK) + 1e-6, 0.05):
-            way = _way_out(ground, outer, (walk <= level) & ~within)
-            if way is not None:
-                walk = np.where(
-                    cv2.dilate(way.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0, np.minimum(walk, 0.3), walk
-                )
+            free = ((walk <= level) & ~within) | outer | ground
+            _, joined = cv2.connectedComponents(free.astype(np.uint8), connectivity=4)
+            if joined[ground][0] == joined[0, 0]:
+                way = cv2.dilate(_way_out(ground, outer, free).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+                walk = np.where(way, np.minimum(walk, 0.3), walk)
                 break
     return np.asarray(walk[1:-1, 1:-1], np.float32)
 
 
-def _way_out(ground: Bool, outer: Bool, free: Bool) -> Bool | None:
-    """Return the shortest way from enclosed ground to what lies outside, over free cells; None where there is none."""
+def _way_out(ground: Bool, outer: Bool, free: Bool) -> Bool:
+    """Return the shortest way from enclosed ground to what lies outside, over free cells; there is one."""
     import cv2
 
     cross = cv2.getStructuringElement(cv2.MORPH_CROSS, (3, 3))
     reached: list[U8] = [ground.astype(np.uint8)]
     while not (reached[-1] & outer).any():
-        further = np.asarray(cv2.dilate(reached[-1], cross), np.uint8) & (free | outer | ground).astype(np.uint8)
-        if (further == reached[-1]).all():
-            return None
-        reached.append(further)
+        reached.append(np.asarray(cv2.dilate(reached[-1], cross), np.uint8) & free.astype(np.uint8))
     i, j = (int(at) for at in np.argwhere((reached[-1] > 0) & outer)[0])
     rows, columns = ground.shape[:2]
     way = np.zeros((rows, columns), bool)

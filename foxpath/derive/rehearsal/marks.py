@@ -4,7 +4,6 @@ import hashlib
 import math
 from collections.abc import Hashable
 from dataclasses import replace
-from functools import lru_cache
 
 import numpy as np
 
@@ -15,7 +14,7 @@ from foxpath.core.feathers.vanes import grain_field, vane_field
 from foxpath.core.fingerprint import fingerprint, told
 from foxpath.core.frame import Frame
 from foxpath.core.growth import ZoneField
-from foxpath.core.passes import PassPlan, Role
+from foxpath.core.passes import PassPlan
 from foxpath.core.passes.plan import CURLY_DEG, VANED
 from foxpath.core.passes.ways import FORMS
 from foxpath.core.rehearsal.feathers import feather_marks, within
@@ -62,12 +61,6 @@ UNGRAINED = ("eye", "background", "shadow", "marking")
 Box = tuple[int, int, int, int]
 
 
-@lru_cache(maxsize=256)
-def role_key(role: Role) -> bytes:
-    """Return the fingerprint of a role: a painting has few, and tells of them in every zone."""
-    return fingerprint(role)
-
-
 def marks_of(
     results: Results, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
 ) -> tuple[Hashable, Marks]:
@@ -81,7 +74,7 @@ def marks_of(
     kind, mark = zone.kind_of(), plan.mark_of(index, facts)
     choice = plan.brushes.get(index)
     tool = (choice.hold, choice.load) if choice is not None and not plan.role.block_in else None
-    numbers = (role_key(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, told(mark))
+    numbers = (told(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, told(mark))
     seed = _seed(project.seed, plan.role.key, zone.id)
     hair = kind.hair and kind.cover and not plan.role.block_in
     lent = lent_contrast(results, project, index) if hair else 0.0
@@ -327,7 +320,7 @@ def _ground_marks(results: Results, project: Project, plan: PassPlan, frame: Fra
     brush = plan.brush_mm
     seed = _seed(project.seed, plan.role.key, "canvas")
     values = (plan.l_low, plan.l_high, plan.ceiling, plan.coverage)
-    numbers = (role_key(plan.role), *values, brush, plan.length_share, plan.spread_share)
+    numbers = (told(plan.role), *values, brush, plan.length_share, plan.spread_share)
     key = ("ground", numbers, project.canvas, frame, seed)
 
     def make() -> Marks:

@@ -18,7 +18,6 @@ from foxpath.derive.growth.fields import growth_key, growth_of
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.plan import first_of_act, passes_of
 from foxpath.derive.pictures import picture_key, study_of
-from foxpath.derive.rehearsal.marks import role_key
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Project
@@ -106,7 +105,7 @@ def overhang_marks(results: Results, project: Project, plan: PassPlan, index: in
         zone.kind,
         # Where it hangs over follows from edges and lengths too: its place tells of both.
         hanging.told,
-        role_key(plan.role),
+        told(plan.role),
         band,
         told(mark),
         grown,

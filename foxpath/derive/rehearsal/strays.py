@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, frozen
 from foxpath.core.colour import linear_from_lab, rgb_from_linear
-from foxpath.core.fingerprint import fingerprint
+from foxpath.core.fingerprint import fingerprint, told
 from foxpath.core.passes import PassPlan
 from foxpath.core.rehearsal.marks import Marks, painted
 from foxpath.derive.edges.plan import edges_of
@@ -14,7 +14,6 @@ from foxpath.derive.frames import map_frame
 from foxpath.derive.lengths.hanging import fringes_of
 from foxpath.derive.passes.plan import first_of_act
 from foxpath.derive.pictures import picture_key, study_of
-from foxpath.derive.rehearsal.marks import role_key
 from foxpath.derive.results import Results
 from foxpath.document.model import Project
 
@@ -51,7 +50,7 @@ def stray_marks(results: Results, project: Project, plan: PassPlan, index: int) 
     # How its hairs hang over follows from the same as `fringes`; what else is read here stands beside it.
     hairs = fingerprint([lines for _, _, lines, _ in over])
     story = tuple((edge.grade, edge.width_mm) for _, edge, _, _ in over)
-    own = (role_key(plan.role), band, coat, project.finest_mm, project.seed)
+    own = (told(plan.role), band, coat, project.finest_mm, project.seed)
     key = ("strays", index, hairs, story, own, picture_key(results, project), frame)
 
     def make() -> Marks:
