@@ -35,27 +35,15 @@ def residual(u: F32, f: F32, diagonal: F32, east: F32, south: F32, out: F32) -> 
 
 
 @kernel
-def apply(u: F32, diagonal: F32, east: F32, south: F32, out: F32) -> None:
-    """Out = A u."""
-    planes, rows, columns = u.shape
-    for c in range(planes):
-        for i in range(1, rows - 1):
-            for j in range(1, columns - 1):
-                near = east[i, j] * u[c, i, j + 1] + east[i, j - 1] * u[c, i, j - 1]
-                near += south[i, j] * u[c, i + 1, j] + south[i - 1, j] * u[c, i - 1, j]
-                out[c, i, j] = diagonal[i, j] * u[c, i, j] - near
-
-
-@kernel
-def advance(u: F32, rest: F32, search: F32, ap: F32, step: F64) -> None:
-    """Go a step along each right-hand side's search: u += step search, rest -= step A search."""
+def advance(u: F32, rest: F32, search: F32, less: F32, step: F64) -> None:
+    """Go a step along each right-hand side's search, with `less` = -A search: u += step search, rest += step less."""
     planes, rows, columns = u.shape
     for c in range(planes):
         s = np.float32(step[c])
         for i in range(1, rows - 1):
             for j in range(1, columns - 1):
                 u[c, i, j] += s * search[c, i, j]
-                rest[c, i, j] -= s * ap[c, i, j]
+                rest[c, i, j] += s * less[c, i, j]
 
 
 @kernel

@@ -101,7 +101,7 @@ class Multigrid:
         rows, columns = self.shape
         right = np.zeros((f.shape[0], *top.diagonal.shape), np.float32)
         right[:, 1 : rows + 1, 1 : columns + 1] = f
-        u, ap = np.zeros_like(right), np.zeros_like(right)
+        u, less, zero = np.zeros_like(right), np.zeros_like(right), np.zeros_like(right)
         rest = right.copy()
         if start is not None:
             u[:, 1 : rows + 1, 1 : columns + 1] = start
@@ -113,8 +113,8 @@ class Multigrid:
             if (np.sqrt(_dot(rest, rest)) <= goal).all():
                 break
             progress.at(0.5)
-            loops.apply(search, top.diagonal, top.east, top.south, ap)
-            loops.advance(u, rest, search, ap, rz / (_dot(search, ap) + 1e-30))
+            loops.residual(search, zero, top.diagonal, top.east, top.south, less)
+            loops.advance(u, rest, search, less, -rz / (_dot(search, less) - 1e-30))
             z = self._cycle(rest)
             fresh = _dot(rest, z)
             loops.turn(search, z, fresh / (rz + 1e-30))
