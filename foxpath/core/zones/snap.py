@@ -410,7 +410,10 @@ def _outlined(walk: F32, inner: Bool, off: Bool) -> tuple[Points, Callable[[Poin
         raise AppError("The part is too small to outline.", "Scribble more inside it, or less outside.")
     holes = cv2.drawContours(np.zeros_like(chosen), lines, -1, 1, cv2.FILLED) - chosen
     if (enlarged(off) & (holes > 0)).any():
-        raise AppError("A part has no holes.", "Make what lies inside it a zone of its own, in front.")
+        raise AppError(
+            "A part has no holes.",
+            "Make what lies inside it a zone of its own, in front; or let the stroke run out over the border.",
+        )
     line = (smooth_line(line, 2.0 * fine) + 0.5) / fine - 1
     gy, gx = np.gradient(walk)
     rise = cv2.dilate(np.hypot(gx, gy), np.ones((3, 3), np.uint8))

@@ -266,6 +266,13 @@ class Mending(unittest.TestCase):
         self.assertGreater(self.score(cut.points), before + 0.01)
         self.assertGreater(self.score(cut.points), 0.95)
 
+    def test_a_stroke_that_runs_out_over_the_border_opens_the_part(self):
+        cut = mend_part(self.rgb, (WIDTH, HEIGHT), self.whole, [], [np.array([[400.0, 320.0], [400.0, 500.0]])])
+        found = fill(closed_curve(cut.points), self.oval.shape)
+        self.assertFalse(found[330:450, 400].any())
+        self.assertGreater((found & self.oval).sum() / self.oval.sum(), 0.5)
+        self.assertTrue(found[300, 230] and found[300, 570])
+
     def test_a_hole_is_refused(self):
         with self.assertRaisesRegex(AppError, "no holes"):
             mend_part(self.rgb, (WIDTH, HEIGHT), self.whole, [], [np.array([[380.0, 300.0], [420.0, 300.0]])])
