@@ -215,7 +215,9 @@ def _border(
     for stroke in beyond:
         _draw(ground, stroke, off, 1)
     inner, outer = marked & (side > 0.5), (off > 0) & (side < 0.5)
-    return _outlined(_opened(walk, inner, outer) if again else walk, inner, outer)
+    # Other parts may lie in it: their strokes are marked as not within, but are none of those beyond.
+    others = marked & (side < 0.5) & (off == 0)
+    return _outlined(_opened(walk, inner, outer, others) if again else walk, inner, outer)
 
 
 def _walked(ground: _Ground, marked: Bool, aim: F32, likeness: float, progress: Progress) -> F32:
@@ -336,17 +338,17 @@ def _gaps(told: F32, seed: Bool, share: F32) -> list[F32]:
     return gaps
 
 
-def _opened(walk: F32, within: Bool, beyond: Bool) -> F32:
+def _opened(walk: F32, within: Bool, beyond: Bool, others: Bool) -> F32:
     """Return the walk with a way cut out to the ground that a part encloses, through the weakest of what encloses it.
 
     Ground between the legs is beyond, but may be enclosed where the part leaked below it; what is enclosed firmly, or behind a
-    scribble within, is left as it is.
+    scribble within, is left as it is, and so is another part that lies in it.
     """
     import cv2
 
     # Padded with what is beyond: a part that the picture cuts is open there.
     walk = np.pad(walk, 1)
-    within, beyond = np.pad(within, 1), np.pad(beyond, 1)
+    within, beyond, others = np.pad(within, 1), np.pad(beyond, 1), np.pad(others, 1)
     _, pieces = cv2.connectedComponents((walk <= 0.5).astype(np.uint8), connectivity=4)
     outer = pieces == pieces[0, 0]
     count, holes = cv2.connectedComponents(((walk <= 0.5) & ~outer).astype(np.uint8), connectivity=4)
@@ -354,7 +356,7 @@ def _opened(walk: F32, within: Bool, beyond: Bool) -> F32:
     for hole in range(1, count):
         ground = holes == hole
         scribbled = bool((ground & beyond).any())
-        if ground.sum() < least and not scribbled:
+        if not scribbled and (ground.sum() < least or (ground & others).any()):
             continue
         for level in np.arange(0.55, (WEAK_SCRIBBLED if scribbled else WEAK) + 1e-6, 0.05):
             free = ((walk <= level) & ~within) | outer | ground

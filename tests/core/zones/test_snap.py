@@ -147,15 +147,19 @@ class Pockets(unittest.TestCase):
         walk[22:38, 30:50] = 0.1
         walk[38:50, 44:47] = 0.6
         nothing = np.zeros(walk.shape, bool)
-        made = snap._opened(walk, nothing, nothing)
+        made = snap._opened(walk, nothing, nothing, nothing)
         self.assertTrue((made[40:50, 44:47] < 0.5).any(axis=1).all())
         closed = (walk > 0.5) & (made <= 0.5)
         self.assertLess(closed.sum(), 80)
         self.assertFalse(closed[:, :40].any())
         # Firm all round, or behind a scribble, it stays.
         firm = np.where(walk == np.float32(0.6), np.float32(snap.WEAK + 0.1), walk)
-        np.testing.assert_array_equal(snap._opened(firm, nothing, nothing), firm)
-        np.testing.assert_array_equal(snap._opened(walk, walk == np.float32(0.6), nothing), walk)
+        np.testing.assert_array_equal(snap._opened(firm, nothing, nothing, nothing), firm)
+        np.testing.assert_array_equal(snap._opened(walk, walk == np.float32(0.6), nothing, nothing), walk)
+        # Another part lies in it: this one lies all round it, behind.
+        part = nothing.copy()
+        part[30, 40] = True
+        np.testing.assert_array_equal(snap._opened(walk, nothing, nothing, part), walk)
 
     def test_what_is_small_and_unmarked_is_left_for_a_fold(self):
         walk = np.zeros((60, 80), np.float32)
@@ -163,10 +167,10 @@ class Pockets(unittest.TestCase):
         walk[28:32, 38:42] = 0.1
         walk[32:50, 40] = 0.6
         nothing = np.zeros(walk.shape, bool)
-        np.testing.assert_array_equal(snap._opened(walk, nothing, nothing), walk)
+        np.testing.assert_array_equal(snap._opened(walk, nothing, nothing, nothing), walk)
         scribbled = nothing.copy()
         scribbled[30, 40] = True
-        self.assertTrue((snap._opened(walk, nothing, scribbled)[32:50, 40] < 0.5).all())
+        self.assertTrue((snap._opened(walk, nothing, scribbled, nothing)[32:50, 40] < 0.5).all())
 
 
 class SecondLook(unittest.TestCase):
