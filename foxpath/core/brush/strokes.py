@@ -49,7 +49,7 @@ def trace(
 ) -> F32:
     """Trace marks through a direction field.
 
-    Each mark follows the field (midpoint rule, bilinear, clamped to the window), turned by `turn` all
+    Each mark follows the field (to second order, bilinear, clamped to the window), turned by `turn` all
     along and by `curl` increasingly toward the tip: by -0.3 of it at the root, 0.7 at the tip.
 
     Parameters

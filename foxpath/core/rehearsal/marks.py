@@ -338,7 +338,7 @@ def pass_marks(
     )  # fmt: skip
     if laid == 0:
         return no_marks(block_in=block_in)
-    order = np.arange(laid) if rank is None else _laying_order(placed[:laid, 10])
+    order = np.argsort(placed[:laid, 10]) if rank is None else _laying_order(placed[:laid, 10])
     # Traced in the cells of the growth grid; back in mm at the end.
     start, colour = np.empty((laid, 2), np.float32), np.empty((laid, 3), np.float32)
     cells, turn, curl, length, half, light = np.empty((6, laid), np.float32)
