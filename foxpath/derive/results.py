@@ -32,7 +32,10 @@ class Results:
 
         What follows from a project as a whole has so long a story that telling it would take longer than making it.
         """
-        made = next((kept for one, kept in self._once if one is project), None)
+        made = None
+        for one, kept in self._once:
+            if one is project:
+                made = kept
         if made is None:
             made = {}
             self._once = ((project, made), *self._once[: PROJECTS - 1])

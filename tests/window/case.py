@@ -5,6 +5,7 @@ import tempfile
 import time
 import unittest
 from contextlib import ExitStack, contextmanager
+from functools import partial
 from pathlib import Path
 from unittest import mock
 
@@ -12,6 +13,7 @@ import numpy as np
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 
+from foxpath.derive.days.reading import AskForecast
 from foxpath.derive.memo import Memo
 from foxpath.window.shell.app import make_app
 from foxpath.window.shell.main import MainWindow
@@ -65,6 +67,8 @@ class WindowCase(unittest.TestCase):
         self.enterContext(on_grids(self.coarser))
         # A moment of looking for a better plan of sittings; how good it gets is tested elsewhere.
         self.enterContext(mock.patch("foxpath.window.stops.days.stop.SEARCH_S", 0.15))
+        # So is how sure its dates are, which takes a fifth of the time of all that is tried in that stop.
+        self.enterContext(mock.patch("foxpath.window.stops.days.stop.AskForecast", partial(AskForecast, samples=24)))
         # A session keeps its own memory; in tests it is the same one, and closing forgets nothing.
         self.enterContext(mock.patch("foxpath.window.work.session.Memo", lambda: self.remembered))
         self.enterContext(mock.patch.object(self.remembered, "clear"))

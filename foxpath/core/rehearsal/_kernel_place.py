@@ -44,6 +44,7 @@ _BAND = 8
 """Rows of cells whose seeds are looked at one after the other: what they read of the maps is still at hand."""
 _BLOCK = 64
 """Seeds worked on side by side: none waits for what another reads, and the arithmetic of several is done at once."""
+_KEYS = 65536
 _PLASTIC = 1.32471795724474602596
 
 
@@ -427,6 +428,26 @@ def place(
                 out[laid + k, 6 + c] = colour[c, k]
         laid += left
     return laid
+
+
+@kernel
+def by_key(key: F32) -> I32:
+    """Return the order of marks by their key, in `_KEYS` even steps, and as they came within a step: sorted by counting."""
+    low, high = key[0], key[0]
+    for n in range(key.shape[0]):
+        low, high = min(low, key[n]), max(high, key[n])
+    share = np.float32(_KEYS - 1) / max(high - low, np.float32(1e-6))
+    begins = np.zeros(_KEYS + 1, np.int32)
+    for n in range(key.shape[0]):
+        begins[_cell((key[n] - low) * share) + np.uint64(1)] += 1
+    for step in range(1, _KEYS):
+        begins[step] += begins[step - 1]
+    order = np.empty(key.shape[0], np.int32)
+    for n in range(key.shape[0]):
+        own = _cell((key[n] - low) * share)
+        order[begins[own]] = n
+        begins[own] += 1
+    return order
 
 
 @kernel

@@ -338,12 +338,14 @@ def pass_marks(
     )  # fmt: skip
     if laid == 0:
         return no_marks(block_in=block_in)
-    order = np.argsort(placed[:laid, 10]) if rank is None else _laying_order(placed[:laid, 10])
+    # Their number without a rank: in scattered order, as they were drawn.
+    key = placed[:laid, 10].copy()
+    order = np.argsort(key).astype(np.int32) if rank is None else loops.by_key(key)
     # Traced in the cells of the growth grid; back in mm at the end.
     start, colour = np.empty((laid, 2), np.float32), np.empty((laid, 3), np.float32)
     cells, turn, curl, length, half, light = np.empty((6, laid), np.float32)
     rooted = (start, cells, turn, curl, length, half, colour, light)
-    loops.take(placed, order.astype(np.int32), scale, field.column, field.row, grid.cell_mm, *rooted)
+    loops.take(placed, order, scale, field.column, field.row, grid.cell_mm, *rooted)
     if len(limit):
         loops.step_back(field.direction, start, placed[order, 11] / np.float32(grid.cell_mm), turn)
     if not hair:
@@ -364,13 +366,6 @@ def _read_only(array: NDArray[Any]) -> NDArray[Any]:
     view = np.ascontiguousarray(array).view()
     view.setflags(write=False)
     return view
-
-
-def _laying_order(key: F32) -> np.ndarray[tuple[int, ...], np.dtype[np.intp]]:
-    """Order marks by their key, in 65,536 steps: small whole numbers are sorted by counting, in one sweep."""
-    low, high = float(key.min()), float(key.max())
-    steps = (key - np.float32(low)) * np.float32(65535 / max(high - low, 1e-6))
-    return np.argsort(steps.astype(np.uint16), kind="stable")
 
 
 PICKED_UP = {"wet": 0.2, "tacky": 0.06, "touch-dry": 0.0}

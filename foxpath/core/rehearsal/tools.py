@@ -94,11 +94,12 @@ def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int,
     way = np.gradient(lines, axis=1)
     way /= np.hypot(way[..., 0], way[..., 1])[..., None] + 1e-9
     normal = np.stack([-way[..., 1], way[..., 0]], axis=-1)
-    gap = 2 * some.half_mm * share * apart
-    places = np.arange(into) - 0.5 * (into - 1) + UNEVEN * rng.standard_normal((count, into))
+    gap = some.half_mm * np.float32(2 * share * apart)
+    row = np.arange(into, dtype=np.float32) - np.float32(0.5 * (into - 1))
+    places = row + np.float32(UNEVEN) * rng.standard_normal((count, into), np.float32)
     aside = (places * gap[:, None])[..., None, None]
     # Hairs of one touch begin and end a little apart.
-    slid = 0.12 * some.length_mm[:, None] * rng.standard_normal((count, into))
+    slid = np.float32(0.12) * some.length_mm[:, None] * rng.standard_normal((count, into), np.float32)
     along = slid[..., None, None] * way[:, None]
     split = (lines[:, None] + aside * normal[:, None] + along).reshape(-1, *lines.shape[1:])
 
@@ -108,9 +109,9 @@ def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int,
 
     return replace(
         some,
-        lines_mm=frozen(split.astype(np.float32)),
+        lines_mm=frozen(split),
         length_mm=each(some.length_mm),
-        half_mm=each((some.half_mm * share).astype(np.float32)),
+        half_mm=each(some.half_mm * np.float32(share)),
         colour=each(some.colour),
         alpha=each(some.alpha),
         lightness=each(some.lightness),
