@@ -50,8 +50,23 @@ class Traced(unittest.TestCase):
         way = np.stack([-(y - 20), x - 30], axis=-1)
         field = (way / np.maximum(np.hypot(way[..., 0], way[..., 1]), 1e-6)[..., None]).astype(np.float32)
         line = self.mark(field, (42.0, 20.0), 14.0)
-        np.testing.assert_allclose(np.hypot(*(line - (30, 20)).T), 12, atol=0.25)
+        # A step turns by a sixth of a radian: by its first direction alone it would end 1.1 further out.
+        np.testing.assert_allclose(np.hypot(*(line - (30, 20)).T), 12, atol=0.04)
+        np.testing.assert_allclose(np.hypot(*np.diff(line, axis=0).T), 2, rtol=0.02)
         self.assertGreater(line[-1, 1], 28)
+
+    def test_it_bends_with_the_growth_and_with_its_own_curl_together(self):
+        y, x = np.mgrid[0:60, 0:80] + 0.5
+        angle = 0.05 * (x - 20) + 0.03 * (y - 30)
+        field = np.stack([np.cos(angle), np.sin(angle)], axis=-1).astype(np.float32)
+        made = self.mark(field, (20.0, 30.0), 21.0, turn=0.3, curl=0.8)
+        at, whole = np.array([20.0, 30.0]), []
+        for k in range(1, POINTS):
+            for _ in range(200):
+                way = 0.05 * (at[0] - 20) + 0.03 * (at[1] - 30) + 0.3 + 0.8 * (k / POINTS - 0.3)
+                at = at + np.array([np.cos(way), np.sin(way)]) * 21 / (POINTS - 1) / 200
+            whole.append(at)
+        np.testing.assert_allclose(made[1:], whole, atol=0.12)
 
     def test_what_is_returned_is_shifted_and_scaled(self):
         plain = self.mark(even(20))

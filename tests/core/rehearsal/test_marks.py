@@ -41,7 +41,18 @@ def two_halves():
     return lab
 
 
-def place(role="lights", *, lab=None, mask=None, local=None, home=None, seed=(1, 2), coverage=2.0, band=(0.0, 100.0)):
+def place(
+    role="lights",
+    *,
+    lab=None,
+    mask=None,
+    local=None,
+    home=None,
+    seed=(1, 2),
+    coverage=2.0,
+    band=(0.0, 100.0),
+    rank=None,
+):
     study = make_study(two_halves() if lab is None else lab, FRAME, 2.0)
     mask = np.ones((ROWS, COLUMNS), bool) if mask is None else mask
     box = bounding_box(mask)
@@ -49,7 +60,7 @@ def place(role="lights", *, lab=None, mask=None, local=None, home=None, seed=(1,
     home = study.packed[box[0] : box[0] + box[2], box[1] : box[1] + box[3]] if home is None else home
     plan = SimpleNamespace(role=ROLES[role], coverage=coverage, l_low=band[0], l_high=band[1], ceiling=band[1])
     kind = kind_of("short-fur")
-    return pass_marks(plan, kind, HAIR, mask, box, room, field(), None, study, home, mask.sum() / 100, seed, local)
+    return pass_marks(plan, kind, HAIR, mask, box, room, field(), rank, study, home, mask.sum() / 100, seed, local)
 
 
 class Packed(unittest.TestCase):
@@ -93,6 +104,34 @@ class Placing(unittest.TestCase):
         self.assertTrue(all(near[a : a + 7, b : b + 7].any() for a, b in zip(i, j, strict=True)))
         share = (i < 30).mean(), mask[:30].sum() / mask.sum()
         self.assertAlmostEqual(share[0], share[1], delta=0.04)
+
+    def test_none_is_left_out_wherever_it_lies(self):
+        mask = np.zeros((ROWS, COLUMNS), bool)
+        mask[5:53, 10:80] = True
+        grey = np.full((ROWS, COLUMNS, 3), (60, 0, 0), np.float32)
+        made = place("midtones", lab=grey, mask=mask, coverage=9.0)
+        # Hair is rooted in its place: as many in each strip of the part as in any other.
+        rows = np.floor(made.lines_mm[:, 0, 1]).astype(int) - 5
+        self.assertTrue((rows >= 0).all() and (rows < 48).all())
+        strips = np.bincount(rows // 6, minlength=8)
+        np.testing.assert_allclose(strips, len(rows) / 8, rtol=0.12)
+
+    def test_without_a_laying_order_they_are_scattered(self):
+        x, y = place(coverage=6.0).lines_mm[:, 0].T
+        self.assertGreater(np.abs(np.diff(y)).mean(), ROWS / 5)
+        self.assertGreater(np.abs(np.diff(x)).mean(), COLUMNS / 5)
+
+    def test_with_one_tips_come_first_and_roots_last(self):
+        rank = np.broadcast_to(np.arange(COLUMNS, dtype=np.float32), (ROWS, COLUMNS)).copy()
+        first = place(rank=rank).lines_mm[:, 0, 0]
+        tenth = len(first) // 10
+        self.assertGreater(first[:tenth].min(), 0.75 * COLUMNS)
+        self.assertLess(first[-tenth:].max(), 0.25 * COLUMNS)
+
+    def test_an_order_by_key_is_that_of_sorting_and_leaves_equals_as_they_came(self):
+        key = np.random.default_rng(3).integers(-40, 40, 900).astype(np.float32)
+        np.testing.assert_array_equal(loops.by_key(key), np.argsort(key, kind="stable"))
+        np.testing.assert_array_equal(loops.by_key(np.full(5, 2.5, np.float32)), np.arange(5))
 
     def test_masses_read_their_own_colours_over_the_box(self):
         mask = np.zeros((ROWS, COLUMNS), bool)
