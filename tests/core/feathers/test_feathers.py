@@ -11,6 +11,7 @@ from foxpath.core.feathers import (
     gaps,
     lay_tract,
     leading,
+    on_shaft,
     outline_of,
     rims,
     tract_of,
@@ -114,6 +115,16 @@ class Drawing(unittest.TestCase):
         outline = outline_of(self.one)[0]
         self.assertAlmostEqual(float(np.ptp(outline[:, 1])), float(self.one.width_mm[0]), delta=0.5)
         self.assertAlmostEqual(float(outline[:, 0].max()), 100, delta=0.5)
+
+    def test_a_place_on_the_shaft_lies_at_its_share_of_the_length(self):
+        shares = np.array([0.0, 0.3, 0.55, 1.0], np.float32)
+        at, way, normal = on_shaft(self.one, shares)
+        shaft = self.one.shaft[0]
+        np.testing.assert_allclose(at[0, 0], shaft[0], atol=1e-4)
+        np.testing.assert_allclose(at[0, -1], shaft[-1], atol=1e-4)
+        np.testing.assert_allclose(at[0, :, 0], shaft[0, 0] + shares * np.ptp(shaft[:, 0]), atol=0.3)
+        np.testing.assert_allclose(way[0], np.broadcast_to((1, 0), (4, 2)), atol=1e-3)
+        np.testing.assert_allclose(normal[0], np.broadcast_to((0, 1), (4, 2)), atol=1e-3)
 
     def test_the_gap_lies_under_the_edge(self):
         gap = gaps(self.one)[0]

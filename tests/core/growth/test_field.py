@@ -15,6 +15,7 @@ from foxpath.core.growth import (
     prior_field,
     zone_field,
 )
+from foxpath.core.growth.field import ZoneField
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.reporting import Cancelled, Progress
 from foxpath.core.zones import KINDS, fill
@@ -136,6 +137,24 @@ class Field(unittest.TestCase):
         rank = laying_rank(field)
         row = rank[40 - field.row, 25 - field.column : 125 - field.column]
         self.assertTrue((np.diff(row) > 0.5).all())
+
+    def test_rank_rises_downward_too_and_in_a_part_that_is_cut_in(self):
+        """Two columns of hair that runs down, joined above only: in each a row lies a cell further toward the tips."""
+        rows, columns = 60, 50
+        domain = np.ones((rows, columns), bool)
+        domain[12:, 20:30] = False
+        direction = np.zeros((rows, columns, 2), np.float32)
+        direction[..., 1] = 1
+        frame, one = Frame.over(Crop(0, 0, 50, 60), 1.0, 60), np.ones((rows, columns), np.float32)
+        field = ZoneField(frame, 0, 0, direction, one, domain, domain, combed=True, axis_sure=one, rooted=domain)
+        rank = laying_rank(field, pace=one)
+        for column in (5, 15, 35, 45):
+            steps = np.diff(rank[4:56, column])
+            self.assertAlmostEqual(float(steps.mean()), 1, delta=0.05)
+            self.assertGreater(float(steps.min()), 0.7)
+        np.testing.assert_allclose(
+            laying_rank(field, pace=2 * one)[50, 5] - rank[50, 5], rank[50, 5] - rank.mean(), atol=8
+        )
 
     def test_cancel_and_empty(self):
         def stop():

@@ -195,6 +195,18 @@ class Reach(unittest.TestCase):
         none = missing(earths, near, others=[table()["PR108"]])
         self.assertEqual(none.tube, "")
 
+    def test_what_is_strong_enough_already_misses_by_its_hue_not_by_chroma(self):
+        blue = Rack(named_tubes(("PW6", "PB29")))
+        near = solve(blue, np.array([45.0, 0, -20]))
+        self.assertGreater(np.hypot(*near.lab[1:]), 20)
+        self.assertEqual(missing(blue, near, others=()).chroma, 0)
+        yellow = Rack(named_tubes(("PW6", "PY43")))
+        near = solve(yellow, np.array([80.0, 10, 60]))
+        # No mix of that hue is nearer: what is nearest has a part of the chroma.
+        had = np.hypot(*near.lab[1:])
+        self.assertTrue(20 < had < 50)
+        self.assertAlmostEqual(missing(yellow, near, others=()).chroma, np.hypot(10, 60) - had, places=6)
+
     def test_darker_than_any_dark(self):
         near = solve(RACK, np.array([8.0, 2, 2]))
         lacks = missing(RACK, near)

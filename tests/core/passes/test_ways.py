@@ -105,6 +105,17 @@ class Bending(unittest.TestCase):
         usual = [p.role.key for p in planned(OIL) if 0 in p.zones]
         self.assertEqual(usual, ["ground", "darks", "midtones", "background"])
 
+    def test_few_layers_leave_out_what_repeats_and_keep_what_a_short_recipe_needs(self):
+        three = [ROLES[key] for key in ("ground", "midtones", "lights")]
+        self.assertEqual(keys(bend(three, Ways(layers="few"))), ["ground", "midtones", "lights"])
+        four = [ROLES[key] for key in ("ground", "midtones", "restated", "lights")]
+        self.assertEqual(keys(bend(four, Ways(layers="few"))), ["ground", "lights"])
+        again = [*three, replace(ROLES["lights"], key="more", acts="lights")]
+        self.assertEqual(keys(bend(again, Ways(layers="few"))), ["ground", "lights"])
+        # A glaze is no second layer of what it lies over.
+        glaze = [*three[:2], replace(ROLES["lights"], key="glaze", acts="midtones", handling="glaze")]
+        self.assertEqual(len(bend(glaze, Ways(layers="few"))), 3)
+
     def test_each_setting_does_what_it_says(self):
         order = keys(bend(OIL, Ways(range="middle")))
         self.assertLess(order.index("midtones"), order.index("darks"))
