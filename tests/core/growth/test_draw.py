@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.frame import Crop, Frame
-from foxpath.core.growth.draw import draw_doubt
+from foxpath.core.growth.draw import draw_combs, draw_doubt
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.growth.sureness import SURE_ENOUGH
 
@@ -50,6 +50,43 @@ class Doubt(unittest.TestCase):
         both = self.hatched([field(0.3), field(0.0)])
         np.testing.assert_allclose(both, self.hatched([field(0.0)]), atol=1e-6)
         np.testing.assert_allclose(both, self.hatched([field(0.0), field(0.3)]), atol=1e-6)
+
+
+class Combs(unittest.TestCase):
+    def drawn(self, *combs, affine=((1, 0, 0), (0, 1, 0))):
+        image = np.zeros((80, 160, 4), np.float32)
+        draw_combs(image, [np.array(comb, float) for comb in combs], np.array(affine, float))
+        return image
+
+    def test_a_spine_lies_across_the_root_and_tracks_run_to_the_tip(self):
+        alpha = self.drawn(((30, 40), (110, 40)))[..., 3] > 0.5
+        columns = np.nonzero(alpha)[1]
+        # Root and tip, a little wider by the casing.
+        self.assertTrue(26 <= columns.min() <= 29 and 106 <= columns.max() <= 112)
+        spine = np.nonzero(alpha[:, 30])[0]
+        self.assertAlmostEqual(float(np.ptp(spine)) + 1, 2 * 5.6 + 1.6, delta=1.8)
+        self.assertAlmostEqual(float(spine.mean()), 39.5, delta=0.6)
+        # Three tracks that fan out: from 2.8 px beside the middle to a third more, over 0.9 of the way.
+        for column, aside in ((42, 2.8 * 1.045), (62, 2.8 * 1.12)):
+            across = self.drawn(((30, 40), (110, 40)))[:, column, 0]
+            light = np.nonzero(across > 0.3)[0]
+            self.assertAlmostEqual(float(light.min()) + 0.5, 40 - aside, delta=0.8)
+            self.assertAlmostEqual(float(light.max()) + 0.5, 40 + aside, delta=0.8)
+        self.assertFalse(alpha[:37, 106:].any() or alpha[44:, 106:].any())
+
+    def test_the_middle_one_is_the_widest_and_none_hides_the_next(self):
+        image = self.drawn(((30, 40), (110, 40)))
+        core = image[:, 45, 0]
+        rows = np.arange(80) + 0.5
+        own, beside = core[(rows > 38.4) & (rows < 41.6)].sum(), core[(rows > 41.6) & (rows < 45)].sum()
+        # 2.9 px wide, and 1.5.
+        self.assertTrue(2.0 < own < 3.2, own)
+        self.assertTrue(0.8 < beside < 1.8, beside)
+
+    def test_it_goes_with_the_picture_at_its_own_width_and_a_point_is_left_out(self):
+        large = self.drawn(((10, 20), (50, 20)), affine=((2, 0, 10), (0, 2, 0)))
+        np.testing.assert_allclose(large, self.drawn(((30, 40), (110, 40))), atol=1e-4)
+        self.assertFalse(self.drawn(((30, 40), (30.4, 40))).any())
 
 
 if __name__ == "__main__":

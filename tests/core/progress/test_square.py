@@ -178,6 +178,17 @@ class Looking(unittest.TestCase):
         self.assertFalse(seen.use[:rim].any() or seen.use[:, -rim:].any())
         self.assertTrue(seen.use[rim + 1 : -rim - 1, rim + 1 : -rim - 1].all())
 
+    def test_neither_glare_nor_what_is_left_alone_is_judged(self):
+        alone = np.zeros((HEIGHT, WIDTH), bool)
+        alone[300:360, 100:180] = True
+        photo, corners = photograph(painted(2), some_room(7, 1200, cut=False, glare=True), 3)
+        for made in (planned(), replace(planned(), alone=alone)):
+            seen = look(made, photo, corners)
+            self.assertTrue(seen.glare.any())
+            self.assertFalse((seen.use & (seen.glare | ~seen.shown)).any())
+            self.assertEqual(bool(seen.use[alone].any()), made.alone is None)
+            self.assertGreater(seen.use.mean(), 0.7)
+
     def test_sharpness_is_that_of_the_hairs(self):
         self.assertAlmostEqual(sharpness(planned(), planned().lab, seen_as(painted(0)).use), 1, places=3)
         soft = cv2.GaussianBlur(planned().lab, (0, 0), 3)
