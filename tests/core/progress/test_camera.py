@@ -25,6 +25,37 @@ class Cameras(unittest.TestCase):
         left, right = np.linalg.norm(corners[3] - corners[0]), np.linalg.norm(corners[2] - corners[1])
         self.assertGreater(abs(left - right), 20)
 
+    def test_off_the_middle_it_is_moved_by_that_share_of_the_photograph(self):
+        flat = replace(ROOM, turn_deg=0, tilt_deg=0, roll_deg=0, lens=0, fills=0.6)
+        _, plain = photograph(painted(0), flat)
+        _, moved = photograph(painted(0), replace(flat, off=(0.06, -0.11)))
+        np.testing.assert_allclose(moved - plain, np.broadcast_to((0.06 * 800, -0.11 * 600), (4, 2)), atol=0.5)
+
+    def test_rolled_by_so_many_degrees_and_seen_from_above_the_foot_is_shorter(self):
+        flat = replace(ROOM, turn_deg=0, tilt_deg=0, roll_deg=0, lens=0)
+        _, rolled = photograph(painted(0), replace(flat, roll_deg=7))
+        top = rolled[1] - rolled[0]
+        self.assertAlmostEqual(abs(np.degrees(np.arctan2(top[1], top[0]))), 7, delta=0.3)
+        lengths = {}
+        for tilt in (-15, 15):
+            _, corners = photograph(painted(0), replace(flat, tilt_deg=tilt))
+            lengths[tilt] = np.linalg.norm(corners[1] - corners[0]) - np.linalg.norm(corners[2] - corners[3])
+        # What is shorter from above is longer from below.
+        self.assertAlmostEqual(lengths[15], -lengths[-15], delta=1.0)
+        self.assertGreater(abs(lengths[15]), 15)
+
+    def test_it_is_brighter_to_the_right_and_below_by_the_share_that_is_said(self):
+        grey = np.full((HEIGHT, WIDTH, 3), 128, np.uint8)
+        room = replace(ROOM, turn_deg=0, tilt_deg=0, roll_deg=0, lens=0, lamp=(1, 1, 1), tone=1.0)
+        for fall, way in (((0.3, 0.0), 1), ((0.0, 0.3), 0)):
+            photo, corners = photograph(grey, replace(room, fall=fall))
+            (x0, y0), (x1, y1) = corners[0] + 12, corners[2] - 12
+            inside = photo[int(y0) : int(y1), int(x0) : int(x1), 1].astype(float)
+            line = inside.mean(axis=1 - way)
+            self.assertGreater(line[-5:].mean(), line[:5].mean() * 1.08)
+            other = inside.mean(axis=way)
+            self.assertLess(abs(other[-5:].mean() / other[:5].mean() - 1), 0.02)
+
     def test_lamp_glare_and_fall_are_in_it(self):
         plain, _ = photograph(painted(0), replace(ROOM, lamp=(1, 1, 1), fall=(0, 0)))
         warm, _ = photograph(painted(0), replace(ROOM, lamp=(1, 0.9, 0.7), fall=(0, 0)))
