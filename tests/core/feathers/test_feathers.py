@@ -1,4 +1,5 @@
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from scipy.spatial import cKDTree
@@ -67,6 +68,25 @@ class Tracts(unittest.TestCase):
         y, x = np.mgrid[40:200:8, 40:260:8]
         near, _ = cKDTree(made.shaft[:, 5]).query(np.stack([x.ravel(), y.ravel()], axis=1))
         self.assertLess(near.max() * 0.5, 8.5)
+
+    def test_they_lie_on_the_reference_wherever_the_canvas_begins_on_it_and_however_fine_the_grid(self):
+        field = grown(lambda x, y: (x - 150, y + 120))
+        plain = lay(field, Tract())
+        moved = lay(replace(field, frame=replace(FRAME, crop=Crop(70, -30, 300, 240))), Tract())
+        np.testing.assert_allclose(moved.shaft, plain.shaft + (70, -30), atol=1e-3)
+        # A window of the zone that begins further in: the same places.
+        cut = {
+            name: getattr(field, name)[10:, 15:]
+            for name in ("direction", "sure", "inside", "domain", "axis_sure", "rooted")
+        }
+        within = lay_tract(
+            replace(field, row=10, column=15, **cut),
+            Tract(),
+            12.0,
+            np.ones((FRAME.rows - 10, FRAME.columns - 15), np.float32),
+        )
+        self.assertAlmostEqual(len(within) / len(plain), 1, delta=0.05)
+        np.testing.assert_allclose(within.shaft.mean(axis=(0, 1)), plain.shaft.mean(axis=(0, 1)), atol=3)
 
     def test_painted_from_the_tip_end_back(self):
         made = lay(grown(lambda x, y: (np.ones_like(x), np.zeros_like(y))), Tract()).in_order()
