@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from foxpath.core.eyes import Ellipse, Eye
-from foxpath.core.eyes.eye import angle_of_hour
+from foxpath.core.eyes.eye import USUAL_PUPIL, angle_of_hour, usual_pupil
 from foxpath.core.eyes.values import (
     FLECK_L,
     RIM_L,
@@ -58,6 +58,12 @@ class Measured(unittest.TestCase):
         # A pupil as wide as the iris leaves a seventh of it, a point of one begins near the middle.
         self.assertAlmostEqual(float(rays(replace(EYE, pupil=Ellipse(200, 150, 79, 79)))[1][0, 0]), 0.85 + 0.15 * 0.025)
         self.assertAlmostEqual(float(rays(replace(EYE, pupil=Ellipse(200, 150, 1, 1)))[1][0, 0]), 0.05 + 0.95 * 0.025)
+
+    def test_a_pupil_that_is_not_marked_yet_has_the_size_of_its_kind(self):
+        for kind, (wide, tall) in USUAL_PUPIL.items():
+            one = usual_pupil(replace(IRIS, rx=90, ry=70, deg=20), kind)
+            radius = replace(IRIS, rx=90, ry=70).radius
+            self.assertEqual((one.cx, one.cy, one.rx, one.ry), (200, 150, wide * radius, tall * radius), kind)
 
     def test_a_flat_eye(self):
         flat = measured(drawn(), hue=(6.0, 14.0))

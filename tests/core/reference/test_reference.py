@@ -196,6 +196,27 @@ class Composing(unittest.TestCase):
         wide = np.interp(0.9, share, np.arange(150)) - np.interp(0.1, share, np.arange(150))
         self.assertAlmostEqual(wide, 12, delta=1.5)
 
+    def test_one_that_is_made_much_smaller_keeps_its_place_and_is_averaged(self):
+        y, x = np.mgrid[:480, :640]
+        blob = 40 + 200 * np.exp(-((x - 410) ** 2 + (y - 190) ** 2) / 2 / 30**2)
+        lent = np.repeat(np.round(blob)[..., None], 3, axis=2).astype(np.uint8)
+        outline = np.array([[20.0, 20], [620, 20], [620, 460], [20, 460]])
+        main = np.full((200, 260, 3), 40, np.uint8)
+        for shrink in (0.8, 0.3, 0.17):
+            affine = Pose(130, 100, shrink).affine(640, 480)
+            made = compose(main, 1.0, [Part(lent, outline, affine, 1.0, 0.0)])[..., 0].astype(float) - 40
+            made[made < 20] = 0
+            rows, columns = np.mgrid[:200, :260] + 0.5
+            at = (made * columns).sum() / made.sum(), (made * rows).sum() / made.sum()
+            np.testing.assert_allclose(
+                at, mapped(affine, np.array([[410.5, 190.5]]))[0], atol=0.15, err_msg=str(shrink)
+            )
+        # Single rows of light and dark come out as their mean.
+        lent[:] = np.where(y % 2, 200, 40)[..., None]
+        made = compose(main, 1.0, [Part(lent, outline, Pose(130, 100, 0.2).affine(640, 480), 1.0, 0.0)])
+        # Five rows are averaged: two of one and three of the other.
+        np.testing.assert_allclose(made[90:110, 120:140], 120, atol=17)
+
 
 class Transferring(unittest.TestCase):
     def test_lines_follow_a_marking_and_leave_hair_out(self):

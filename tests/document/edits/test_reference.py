@@ -16,6 +16,12 @@ class Shelf(unittest.TestCase):
     def setUp(self):
         self.made, self.id = edits.lend(project(), picture(300, 200, "JPEG"), "coat.jpg", "coat")
 
+    def test_a_spot_is_moved_to_where_it_was_put_and_the_others_stay(self):
+        made = edits.add_spot(edits.add_spot(project(), (50.0, 60.0)), (20.0, 30.0))
+        made = edits.move_spot(made, 1, (77.04, 12.38))
+        self.assertEqual(made.spots, ((50.0, 60.0), (77.0, 12.4)))
+        self.assertEqual(edits.remove_spot(made, 0).spots, ((77.0, 12.4),))
+
     def test_a_picture_comes_on_the_shelf_once_and_goes_again(self):
         lent = self.made.lent(self.id)
         self.assertEqual((lent.reference.width, lent.reference.height, lent.placed), (300, 200, False))

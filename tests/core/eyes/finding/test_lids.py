@@ -4,8 +4,27 @@ import cv2
 import numpy as np
 
 from foxpath.core.eyes.eye import Ellipse
-from foxpath.core.eyes.finding.lids import LIGHT_RISE, find_lids, find_lights
+from foxpath.core.eyes.finding.lids import LIGHT_RISE, _path, find_lids, find_lights
 from tests.core.eyes.finding.drawn import IRIS, MIDDLE, X, Y, eye
+
+
+class Paths(unittest.TestCase):
+    """The way along which steps are clearest."""
+
+    def test_it_follows_a_ridge_that_bends_also_along_the_first_and_the_last_row(self):
+        columns = np.arange(30)
+        for ridge in (10 + np.round(4 * np.sin(columns / 5)).astype(int), 0 * columns, 0 * columns + 24):
+            step = np.random.default_rng(1).normal(0, 0.2, (30, 25))
+            step[columns, ridge] += 5
+            np.testing.assert_array_equal(_path(step), ridge)
+
+    def test_a_strong_spot_far_off_is_not_worth_the_way(self):
+        step = np.zeros((30, 25))
+        step[:, 12] = 2.0
+        step[15, 20] = 5.0
+        self.assertEqual(_path(step)[15], 12)
+        step[15, 20] = 20.0
+        self.assertEqual(_path(step)[15], 20)
 
 
 class Lights(unittest.TestCase):

@@ -12,7 +12,7 @@ from foxpath.core.progress.judge.features import STEADY_MM, catchlight_of, clear
 from foxpath.core.progress.judge.grain import grain, lights
 from foxpath.core.progress.judge.masses import masses
 from foxpath.core.progress.judge.missing import missing
-from foxpath.core.progress.judge.spots import bare, strokes
+from foxpath.core.progress.judge.spots import BAR_PX, BAR_TURNS, BAR_WIDE_MM, _bars, bare, strokes
 from foxpath.core.progress.judge.whole import judge
 from foxpath.core.progress.small import blur, lab_of, rgb_of
 from tests.canvas import (
@@ -250,6 +250,23 @@ class Spots(unittest.TestCase):
             return lab
 
         return strokes(planned(), changed(change))
+
+    def test_a_bar_answers_in_its_own_direction_and_a_broad_band_hardly(self):
+        def row(wide, light=20.0):
+            image = np.full((81, 81), 50.0, np.float32)
+            half = round(wide * BAR_PX / 2)
+            image[40 - half : 41 + half] += light
+            return _bars(image)[:, 40, 40]
+
+        one = row(BAR_WIDE_MM * 0.6)
+        self.assertEqual(one.shape, (BAR_TURNS,))
+        self.assertEqual(int(np.argmax(one)), 0)
+        self.assertGreater(one[0], 10)
+        # Across it there is as much beside as in the middle.
+        self.assertLess(abs(one[BAR_TURNS // 2]), 2.5)
+        np.testing.assert_allclose(row(BAR_WIDE_MM * 0.6, -20.0), -one, atol=1e-3)
+        self.assertLess(row(5 * BAR_WIDE_MM)[0], 0.2 * one[0])
+        np.testing.assert_allclose(row(0, 0.0), 0, atol=1e-3)
 
     def test_a_stroke_that_jumps_out_is_told_light_or_dark(self):
         for much in (40, -40):
