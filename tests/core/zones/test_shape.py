@@ -110,3 +110,14 @@ class FromThePicture(unittest.TestCase):
         self.assertLess(max(off), 12)
         np.testing.assert_allclose(tracer.points(end)[-1], end)
         self.assertEqual(len(tracer.path((-400.0, 900.0))), 2)
+
+    def test_a_trace_begins_in_every_corner_of_the_picture_and_reaches_as_far_as_its_room(self):
+        for start in ((1.0, 1.0), (639.0, 479.0), (638.0, 2.0), (3.0, 478.0)):
+            tracer = Tracer(animal(), (640, 480), start, 100)
+            inward = tuple(np.array(start) + np.sign(np.array((320, 240)) - start) * 60)
+            line = tracer.path(inward)
+            np.testing.assert_allclose((line[0], line[-1]), (start, inward), atol=3)
+            beyond = tuple(np.array(start) + np.sign(np.array((320, 240)) - start) * (130, 0))
+            self.assertEqual((tracer.reaches(inward), tracer.reaches(beyond)), (True, False))
+        # Hardly any room, and outside the picture: a few pixels at its rim are looked at all the same.
+        self.assertEqual(len(Tracer(animal(), (640, 480), (700.0, 500.0), 20).path((100.0, 100.0))), 2)
