@@ -106,6 +106,7 @@ class Pairs(unittest.TestCase):
             self.assertAlmostEqual(one.chroma, chroma(one.grey), places=6)
             mixed = RACK.parts(one.parts)
             seen = RACK.lab(mixed / mixed.sum() + RACK.parts({WHITE.id: 4.0}))
+            np.testing.assert_allclose(one.grey, seen, atol=3)
             alone = [
                 RACK.lab(RACK.parts({key: 1.0}) + RACK.parts({WHITE.id: 4.0 * sum(n for _, n in one.parts) / n0}))
                 for key, n0 in one.parts
