@@ -366,6 +366,27 @@ class Hair(unittest.TestCase):
         self.assertGreater(one.size, 22)
         self.assertGreater(one.times, 1)
 
+    def test_where_two_hands_lay_it_differently_neither_way_is_wrong(self):
+        matrix = cv2.getRotationMatrix2D(CHEEK, 50, 1.0)
+
+        def turned(lab):
+            low = blur(lab, 3 * PX)
+            other = cv2.warpAffine(lab - low, matrix, (WIDTH, HEIGHT), borderMode=cv2.BORDER_REFLECT)
+            w = spot(*CHEEK, 16, 3)
+            return np.asarray(low + (lab - low) * (1 - w) + other * w, np.float32)
+
+        def near(found):
+            return [
+                one.times
+                for one in found
+                if one.rule == "growth" and np.hypot(one.x - CHEEK[0], one.y - CHEEK[1]) / PX < 12
+            ]
+
+        either = replace(planned(), other_lab=turned(planned().other_lab))
+        self.assertGreater(max(near(grain(planned(), changed(turned)))), 1)
+        for canvas in (changed(turned), changed(lambda lab: lab)):
+            self.assertLess(max(near(grain(either, canvas)), default=0), 1)
+
     def test_a_smoothed_patch_is_told_and_a_soft_photograph_is_not(self):
         def change(lab):
             w = spot(*CHEEK, 14, 3)
