@@ -2,7 +2,14 @@ import unittest
 
 import numpy as np
 
-from foxpath.core.colour import grey_of_lightness, lab_from_rgb8, linear_from_rgb8, rgb8_from_linear
+from foxpath.core.colour import (
+    difference,
+    grey_of_lightness,
+    lab_from_rgb8,
+    linear_from_rgb8,
+    rgb8_from_lab,
+    rgb8_from_linear,
+)
 from foxpath.core.reference.squint import acuity_blur_px, even_cuts, greys, lightness_of, poster
 
 
@@ -26,3 +33,51 @@ class Colour(unittest.TestCase):
         self.assertEqual(len(np.unique(poster(rgb, even_cuts(lightness_of(rgb), 5)))), 5)
         self.assertGreater(acuity_blur_px(6, 2), acuity_blur_px(3, 2))
         self.assertEqual(grey_of_lightness(100), 255)
+
+
+PUBLISHED = (
+    ((50, 2.6772, -79.7751), (50, 0, -82.7485), 2.0425), ((50, 3.1571, -77.2803), (50, 0, -82.7485), 2.8615),
+    ((50, 2.8361, -74.02), (50, 0, -82.7485), 3.4412), ((50, -1.3802, -84.2814), (50, 0, -82.7485), 1.0),
+    ((50, -1.1848, -84.8006), (50, 0, -82.7485), 1.0), ((50, -0.9009, -85.5211), (50, 0, -82.7485), 1.0),
+    ((50, 0, 0), (50, -1, 2), 2.3669), ((50, 2.49, -0.001), (50, -2.49, 0.0009), 7.1792),
+    ((50, 2.49, -0.001), (50, -2.49, 0.0011), 7.2195), ((50, -0.001, 2.49), (50, 0.0009, -2.49), 4.8045),
+    ((50, -0.001, 2.49), (50, 0.0011, -2.49), 4.7461), ((50, 2.5, 0), (50, 0, -2.5), 4.3065),
+    ((50, 2.5, 0), (73, 25, -18), 27.1492), ((50, 2.5, 0), (61, -5, 29), 22.8977),
+    ((50, 2.5, 0), (56, -27, -3), 31.903), ((50, 2.5, 0), (58, 24, 15), 19.4535),
+    ((50, 2.5, 0), (50, 3.1736, 0.5854), 1.0), ((50, 2.5, 0), (50, 3.2972, 0), 1.0),
+    ((50, 2.5, 0), (50, 1.8634, 0.5757), 1.0), ((50, 2.5, 0), (50, 3.2592, 0.335), 1.0),
+    ((60.2574, -34.0099, 36.2677), (60.4626, -34.1751, 39.4387), 1.2644),
+    ((63.0109, -31.0961, -5.8663), (62.8187, -29.7946, -4.0864), 1.2630),
+    ((61.2901, 3.7196, -5.3901), (61.4292, 2.248, -4.962), 1.8731),
+    ((35.0831, -44.1164, 3.7933), (35.0232, -40.0716, 1.5901), 1.8645),
+    ((22.7233, 20.0904, -46.694), (23.0331, 14.973, -42.5619), 2.0373),
+    ((36.4612, 47.858, 18.3852), (36.2715, 50.5065, 21.2231), 1.4146),
+    ((90.8027, -2.0831, 1.441), (91.1528, -1.6435, 0.0447), 1.4441),
+    ((90.9257, -0.5406, -0.9208), (88.6381, -0.8985, -0.7239), 1.5381),
+    ((6.7747, -0.2908, -2.4247), (5.8714, -0.0985, -2.2286), 0.6377),
+    ((2.0776, 0.0795, -1.135), (0.9033, -0.0636, -0.5514), 0.9082),
+)  # fmt: skip
+"""Pairs of CIELAB and their CIEDE2000, as published with the formula (Sharma, Wu, Dalal 2005, table 1)."""
+
+
+class Difference(unittest.TestCase):
+    def test_it_is_the_published_one_both_ways(self):
+        one, other, told = (np.array([row[k] for row in PUBLISHED], float) for k in range(3))
+        np.testing.assert_allclose(difference(one, other), told, atol=6e-5)
+        np.testing.assert_allclose(difference(other, one), told, atol=6e-5)
+        self.assertEqual(float(difference(one, one).max()), 0)
+
+    def test_a_lightness_far_from_the_middle_counts_less(self):
+        def step(lightness):
+            return float(difference(np.array([lightness, 0.0, 0]), np.array([lightness + 2.0, 0, 0])))
+
+        # 1 + 0.015 x 40 squared over the root of 20 more, by hand.
+        self.assertAlmostEqual(step(89.0), 2 / (1 + 0.015 * 1600 / np.sqrt(1620)), places=4)
+        self.assertAlmostEqual(step(49.0), 2, places=4)
+        self.assertAlmostEqual(step(9.0), step(89.0), places=4)
+
+
+class Lab(unittest.TestCase):
+    def test_there_and_back(self):
+        rgb = np.random.default_rng(1).integers(0, 256, (300, 3)).astype(np.uint8)
+        self.assertLessEqual(int(np.abs(rgb8_from_lab(lab_from_rgb8(rgb)).astype(int) - rgb).max()), 1)

@@ -121,6 +121,24 @@ class Fans(unittest.TestCase):
         with self.assertRaises(ValueError):
             fan_feathers(self.first, self.last, 1, 0.5)
 
+    def test_bent_feathers_turn_from_the_first_to_the_last_and_keep_their_bend(self):
+        """The last stroke is the first one turned by 60° and half as long again: those between lie on the way."""
+        t = np.linspace(0, 1, 9)
+        bent = np.stack([100 * t, 18 * np.sin(np.pi * t)], axis=1)
+
+        def spun(deg, size, at):
+            c, s = np.cos(np.radians(deg)), np.sin(np.radians(deg))
+            return at + size * bent @ np.array([[c, s], [-s, c]])
+
+        made = fan_feathers(spun(20, 1.0, (10, 20)), spun(80, 1.5, (40, 80)), 5, 1.0)
+        for k, feather in enumerate(made.shaft):
+            true = spun(20 + 15 * k, 1 + 0.125 * k, np.array((10, 20)) + np.array((30, 60)) * k / 4)
+            np.testing.assert_allclose(feather[[0, -1]], true[[0, -1]], atol=0.6)
+            self.assertLess(np.hypot(*(feather[:, None] - true[None]).transpose(2, 0, 1)).min(axis=1).max(), 9)
+            line = true[-1] - true[0]
+            side = (line[0] * (feather[:, 1] - true[0, 1]) - line[1] * (feather[:, 0] - true[0, 0])) / np.hypot(*line)
+            self.assertAlmostEqual(float(side.max()), 18 * (1 + 0.125 * k), delta=1.8)
+
     def test_the_first_lies_on_top(self):
         made = fan_feathers(self.first, self.last, 5, 0.5).in_order()
         np.testing.assert_allclose(made.shaft[-1, 0], self.first[0], atol=1e-3)

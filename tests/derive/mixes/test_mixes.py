@@ -59,6 +59,19 @@ class OfAPainting(unittest.TestCase):
 
         self.assertAlmostEqual(mine, millilitres(area, film_um(plan.role.thickness)), delta=0.02 * mine)
 
+    def test_what_lies_at_the_focus_matters_more(self):
+        def weight(made):
+            mine = [w for w in wants_of(self.results, made) if w.act == "lights" and w.zone == 1]
+            other = [w for w in wants_of(self.results, made) if w.act == "ground"]
+            return sum(w.weight for w in mine) / sum(w.weight for w in other)
+
+        zone = self.project.back_to_front()[1]
+        middle = tuple(float(v) for v in np.mean(zone.points, axis=0))
+        crop = self.project.crop
+        far = (crop.x + crop.width - 1, crop.y + crop.height - 1)
+        near, away = (weight(edits.set_focal(self.project, at)) for at in (middle, far))
+        self.assertGreater(near, 1.3 * away)
+
     def test_a_pass_that_is_off_asks_for_nothing(self):
         off = edits.set_pass(self.project, "highlights", on=False)
         self.assertNotIn("highlights", {want.act for want in wants_of(self.results, off)})
