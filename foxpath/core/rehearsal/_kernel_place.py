@@ -451,6 +451,29 @@ def by_key(key: F32) -> I32:
 
 
 @kernel
+def beside(lines: F32, aside: F32, along: F32, out: F32) -> None:
+    """Lay each line so many times beside itself.
+
+    Parameters
+    ----------
+    lines : (N, points, 2) float32
+    aside, along : (N, K) float32
+        How far each lies to the right of it as it runs (y down), and further on, in its units.
+    out : (N, K, points, 2) float32
+    """
+    count, points = lines.shape[0], lines.shape[1]
+    for n in range(count):
+        for i in range(points):
+            a, b = max(i - 1, 0), min(i + 1, points - 1)
+            u, v = lines[n, b, 0] - lines[n, a, 0], lines[n, b, 1] - lines[n, a, 1]
+            size = np.float32(math.sqrt(u * u + v * v)) + np.float32(1e-9)
+            u, v = u / size, v / size
+            for k in range(aside.shape[1]):
+                out[n, k, i, 0] = lines[n, i, 0] - aside[n, k] * v + along[n, k] * u
+                out[n, k, i, 1] = lines[n, i, 1] + aside[n, k] * u + along[n, k] * v
+
+
+@kernel
 def take(
     placed: F32,
     order: I32,
@@ -466,8 +489,9 @@ def take(
     half: F32,
     colour: F32,
     light: F32,
+    back: F32,
 ) -> None:
-    """Split placed marks, in their laying order, into arrays of their own; roots and lengths in cells of the growth."""
+    """Split placed marks, in their laying order, into arrays of their own; roots, lengths and steps back in cells of the growth."""
     factor, dx, dy, per_cell = np.float32(scale), np.float32(column), np.float32(row), np.float32(1 / cell_mm)
     for k in range(order.shape[0]):
         n = order[k]
@@ -475,7 +499,7 @@ def take(
         length[k], half[k], turn[k], curl[k] = placed[n, 2], placed[n, 3], placed[n, 4], placed[n, 5]
         cells[k] = placed[n, 2] * per_cell
         colour[k, 0], colour[k, 1], colour[k, 2] = placed[n, 6], placed[n, 7], placed[n, 8]
-        light[k] = placed[n, 9]
+        light[k], back[k] = placed[n, 9], placed[n, 11] * per_cell
 
 
 @kernel

@@ -343,11 +343,11 @@ def pass_marks(
     order = np.argsort(key).astype(np.int32) if rank is None else loops.by_key(key)
     # Traced in the cells of the growth grid; back in mm at the end.
     start, colour = np.empty((laid, 2), np.float32), np.empty((laid, 3), np.float32)
-    cells, turn, curl, length, half, light = np.empty((6, laid), np.float32)
-    rooted = (start, cells, turn, curl, length, half, colour, light)
+    cells, turn, curl, length, half, light, back = np.empty((7, laid), np.float32)
+    rooted = (start, cells, turn, curl, length, half, colour, light, back)
     loops.take(placed, order, scale, field.column, field.row, grid.cell_mm, *rooted)
     if len(limit):
-        loops.step_back(field.direction, start, placed[order, 11] / np.float32(grid.cell_mm), turn)
+        loops.step_back(field.direction, start, back, turn)
     if not hair:
         # A dab sits on its place; a hair begins there.
         start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]

@@ -85,23 +85,20 @@ def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int,
         From one to the next, in widths of one.
     seed : tuple of int
     """
+    from foxpath.core.rehearsal import _kernel_place as loops
+
     # As much paint as before: where each strand is narrower, more touches are needed.
     step = max(1, round(into * share))
     some = marks.pick(slice(0, None, step))
     count = len(some.half_mm)
     rng = np.random.default_rng(seed)
-    lines = some.lines_mm
-    way = np.gradient(lines, axis=1)
-    way /= np.hypot(way[..., 0], way[..., 1])[..., None] + 1e-9
-    normal = np.stack([-way[..., 1], way[..., 0]], axis=-1)
     gap = some.half_mm * np.float32(2 * share * apart)
     row = np.arange(into, dtype=np.float32) - np.float32(0.5 * (into - 1))
     places = row + np.float32(UNEVEN) * rng.standard_normal((count, into), np.float32)
-    aside = (places * gap[:, None])[..., None, None]
     # Hairs of one touch begin and end a little apart.
     slid = np.float32(0.12) * some.length_mm[:, None] * rng.standard_normal((count, into), np.float32)
-    along = slid[..., None, None] * way[:, None]
-    split = (lines[:, None] + aside * normal[:, None] + along).reshape(-1, *lines.shape[1:])
+    split = np.empty((count, into, *some.lines_mm.shape[1:]), np.float32)
+    loops.beside(some.lines_mm, places * gap[:, None], slid, split)
 
     def each(values: F32) -> F32:
         made: F32 = frozen(np.repeat(values, into, axis=0))
@@ -109,7 +106,7 @@ def _split(marks: Marks, into: int, share: float, apart: float, seed: tuple[int,
 
     return replace(
         some,
-        lines_mm=frozen(split),
+        lines_mm=frozen(split.reshape(-1, *some.lines_mm.shape[1:])),
         length_mm=each(some.length_mm),
         half_mm=each(some.half_mm * np.float32(share)),
         colour=each(some.colour),

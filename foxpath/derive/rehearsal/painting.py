@@ -307,14 +307,14 @@ def _painted(
             else:
                 results.memo.get(short, lambda stood=stood: stood)  # type: ignore[misc]
         groups = [marks for _, marks in (*keyed, *late)]
-        used = [marks.lightness for marks in groups if len(marks.lightness)]
+        light = np.concatenate([np.zeros(0, np.float32), *(marks.lightness for marks in groups)])
         yield Rehearsed(
             plan,
             panel.layers[-1].stood.standing,
             sum(len(marks.half_mm) for marks in groups),
             sum(marks.area_cm2() for marks in groups),
-            min((float(v.min()) for v in used), default=0.0),
-            max((float(v.max()) for v in used), default=0.0),
+            float(light.min()) if len(light) else 0.0,
+            float(light.max()) if len(light) else 0.0,
             time.perf_counter() - start,
         )
 
