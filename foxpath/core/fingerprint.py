@@ -115,9 +115,9 @@ def fingerprint(*content: object) -> bytes:
     ----------
     BLAKE2, RFC 7693.
     """
-    said: list[bytes] = []
-    _tell(content, said.append)
-    return hashlib.blake2b(b"".join(said), digest_size=16).digest()
+    told = hashlib.blake2b(digest_size=16)
+    _tell(content, told.update)
+    return told.digest()
 
 
 @lru_cache(maxsize=1024)

@@ -6,6 +6,7 @@ import numpy as np
 
 from foxpath.core.lengths.choice import BrushChoice
 from foxpath.core.lengths.kit import Brush
+from foxpath.core.rehearsal import _kernel_place as loops
 from foxpath.core.rehearsal.marks import Marks
 from foxpath.core.rehearsal.tools import BENEATH, DARKER, DRY_ALPHA, STRAND_MM, TEETH, dark_beneath, with_brush
 
@@ -21,6 +22,24 @@ def marks(count=60, *, hair=True, half=0.5):
 
 def choice(hold="tip", load="wiped", made_as="hair"):
     return BrushChoice(Brush("rake", 10), 1.0, made_as, "", hold, load)
+
+
+class Beside(unittest.TestCase):
+    def test_lines_lie_to_the_right_as_they_run_and_further_on_and_bend_alike(self):
+        t = np.linspace(0, np.pi / 2, 8)
+        # Down a straight way, and a quarter round (0, 0) from (20, 0): its right hand is the middle.
+        straight = np.stack([np.full(8, 5.0), np.linspace(0, 14, 8)], axis=1)
+        round_it = 20 * np.stack([np.cos(t), np.sin(t)], axis=1)
+        lines = np.stack([straight, round_it]).astype(np.float32)
+        aside = np.array([[0, 3, -2], [0, 5, -4]], np.float32)
+        along = np.array([[0, 0, 1.5], [0, 0, 0]], np.float32)
+        made = np.zeros((2, 3, 8, 2), np.float32)
+        loops.beside(lines, aside, along, made)
+        np.testing.assert_allclose(made[:, 0], lines, atol=1e-5)
+        np.testing.assert_allclose(made[0, 1], straight - (3, 0), atol=1e-5)
+        np.testing.assert_allclose(made[0, 2], straight + (2, 1.5), atol=1e-5)
+        np.testing.assert_allclose(np.hypot(*made[1, 1].T)[1:-1], 15, atol=0.05)
+        np.testing.assert_allclose(np.hypot(*made[1, 2].T)[1:-1], 24, atol=0.05)
 
 
 class Tools(unittest.TestCase):
