@@ -42,8 +42,9 @@ class Pair(NamedTuple):
 class Fingerprints(unittest.TestCase):
     def test_whatever_differs_has_another_name(self):
         different = [
-            -1, -2, -1.5, 0, 1, True, False, None, "", "1", b"1", b"", (), [1], [[1]], (1, (2,)), (1, 2), ((1,), 2),
+            -1, -2, -1.5, 0, 1, True, False, None, "", "1", b"1", b"", (), [1], [[1]], (1, (2,)), (1, 3), ((1,), 2),
             ("a", "b"), ("ab", ""), ("", "ab"), {}, {1: 2}, {2: 1}, {1}, {1, 2}, float("inf"), float("-inf"), float("nan"),
+            (1.0, 2.0), (2.0, 1.0), (1.0, 1.0), (0.0, 0.0),
             np.zeros(2), np.zeros(2, np.float32), np.zeros((1, 2)), np.zeros((2, 1)), np.array([0.0, 1.0]), Said("a"), Said("b"),
             Other("a"), Grade.LOST, Grade.HARD, 1e300, 5e-324, 2**70, "\ud800",
         ]  # fmt: skip
@@ -57,6 +58,8 @@ class Fingerprints(unittest.TestCase):
         for one, other in (
             ((1, "a"), [1, "a"]),
             (0.0, -0.0),
+            ((0.0, 5.0), (-0.0, 5.0)),
+            ((5.0, 0.0), (5.0, -0.0)),
             (-2, -2.0),
             (np.float64(2.5), 2.5),
             (np.int32(7), 7),

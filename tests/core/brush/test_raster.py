@@ -3,6 +3,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.brush import hair_profile, outlines, paint_outlines, trace
+from foxpath.core.brush.raster import tile_grid, tiles_at
 from foxpath.core.reporting import Cancelled, Progress
 
 
@@ -68,6 +69,15 @@ class Raster(unittest.TestCase):
 
 
 class Strokes(unittest.TestCase):
+    def test_a_place_lies_in_its_tile_and_one_beyond_in_that_at_the_rim(self):
+        height, width = 300, 900
+        at = np.array([[0, 0], [255.9, 127.9], [256, 128], [899, 299], [-40, -1], [5000, 5000], [600, 130]], np.float32)
+        i, j = tiles_at(at, height, width)
+        self.assertEqual(
+            list(zip(i.tolist(), j.tolist(), strict=True)), [(0, 0), (0, 0), (1, 1), (2, 3), (0, 0), (2, 3), (1, 2)]
+        )
+        self.assertEqual(tile_grid(height, width), (3, 4))
+
     def test_trace_follows_a_circle(self):
         """The midpoint rule stays on the circle of a turning field; length is kept, backwards too."""
         y, x = np.mgrid[0:80, 0:80] + 0.5 - 40

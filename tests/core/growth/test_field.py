@@ -1,4 +1,5 @@
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from scipy.sparse import coo_matrix
@@ -177,6 +178,20 @@ class Glyphs(unittest.TestCase):
         np.testing.assert_allclose(np.hypot(steps[..., 0], steps[..., 1]).sum(1), coat.length_mm, rtol=0.02)
         np.testing.assert_allclose(glyphs.width_px, coat.width_mm)
         self.assertTrue((glyphs.points_px[:, -1, 0] > glyphs.points_px[:, 0, 0]).all())
+
+    def test_hairs_stand_as_far_apart_as_is_asked_and_tufts_further(self):
+        area = float(self.field.inside.sum()) * FRAME.cell_mm**2
+        plain = replace(KINDS["short-fur"].coat, length_mm=10.0, clump_mm=0.0)
+        for spacing in (5.0, 9.0):
+            gap = spacing + 0.3 * 10
+            self.assertAlmostEqual(
+                len(place_glyphs(self.field, plain, spacing).points_px) * gap**2 / area, 1.15, delta=0.08
+            )
+            tufted = replace(plain, clump_mm=spacing)
+            gap = 1.4 * spacing + 0.3 * 10 + 1.2 * spacing
+            strands = len(place_glyphs(self.field, tufted, spacing).points_px)
+            self.assertEqual(strands % 3, 0)
+            self.assertAlmostEqual(strands / 3 * gap**2 / area, 1.15, delta=0.12)
 
     def test_zooming_in_adds_and_never_reshuffles(self):
         coat = KINDS["short-fur"].coat

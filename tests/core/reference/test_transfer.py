@@ -44,6 +44,14 @@ class Squares(unittest.TestCase):
                 }
                 self.assertEqual(through, {-1, 1}, (x, y))
 
+    def test_every_diagonal_is_there_once(self):
+        for width, height in ((200, 120), (120, 200), (150, 150)):
+            lines = [line for line, diagonal in Grid(50, diagonals=True).lines(CanvasSize(width, height)) if diagonal]
+            falls = sorted(round(float(a[0] - a[1])) for a, b in lines if (b - a)[0] * (b - a)[1] > 0)
+            rises = sorted(round(float(a[0] + a[1])) for a, b in lines if (b - a)[0] * (b - a)[1] < 0)
+            self.assertEqual(falls, [k for k in range(-500, 501, 50) if -height < k < width])
+            self.assertEqual(rises, [k for k in range(0, 501, 50) if 0 < k < width + height])
+
     def test_letters_go_on_after_z(self):
         self.assertEqual(
             [letter(k) for k in (0, 25, 26, 27, 51, 52, 701, 702)], ["A", "Z", "AA", "AB", "AZ", "BA", "ZZ", "AAA"]
