@@ -82,7 +82,8 @@ def run(name: str) -> Outcome:
     taken.clear()
     result = unittest.TextTestRunner(stream, verbosity=1, resultclass=Timed).run(suite)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    passed = result.testsRun - failed - len(result.skipped)
+    # A class that could not be set up counts as failed, though none of its tests was run.
+    passed = max(0, result.testsRun - failed - len(result.skipped))
     said = stream.getvalue() if failed else ""
     seconds, processor = time.monotonic() - begin, time.process_time() - busy
     return Outcome(name, passed, failed, len(result.skipped), said, seconds, processor, tuple(taken))
