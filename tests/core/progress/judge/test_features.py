@@ -6,7 +6,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from foxpath.core.progress.judge.features import STEADY_MM, _told, catchlight_of, clear_of_border, eyes
+from foxpath.core.progress.judge.features import STEADY_MM, _light, _told, catchlight_of, clear_of_border, eyes
 from foxpath.core.progress.small import lab_of
 from tests.canvas import EYES, PX, RADIUS, painted, planned, seen_as
 
@@ -87,6 +87,27 @@ class Catchlights(unittest.TestCase):
         made = catchlight_of(lab_of(rgb), x, y, RADIUS, PX)
         np.testing.assert_allclose(made[:2], (x - 8, y - 10), atol=1.0)
         self.assertAlmostEqual(made[2], np.pi * 4.5**2 / PX**2, delta=5)
+
+    def dotted(self, dx, dy):
+        rgb = painted(0).copy()
+        x, y = EYES[0]
+        cv2.circle(rgb, (int(x), int(y)), int(RADIUS), (40, 30, 25), -1)
+        cv2.circle(rgb, (int(x) + dx, int(y) + dy), 4, (250, 250, 248), -1)
+        return rgb
+
+    def told(self, was, now, shift=(0.0, 0.0)):
+        plan = replace(planned(), lab=lab_of(self.dotted(*was)))
+        return _light(plan, seen_as(self.dotted(*now), plan), plan.eyes[0], np.array(shift), 1.0, 3, 0)
+
+    def test_in_the_middle_of_an_eye_it_has_no_hour_and_away_from_it_its_turn_is_told(self):
+        self.assertIsNone(self.told((1, -2), (-2, 1)))
+        self.assertIsNotNone(self.told((1, -2), (12, 0)))
+        quarter = self.told((0, -13), (13, 0))
+        self.assertAlmostEqual(quarter.size, 3, delta=0.25)
+        self.assertAlmostEqual(self.told((13, 0), (0, -13)).size, -3, delta=0.25)
+        # An eye that stands elsewhere has its light beside its own middle.
+        moved = self.told((0, -13), (8, -13), (8 / PX, 0.0))
+        self.assertAlmostEqual(moved.size, 0, delta=0.15)
 
 
 if __name__ == "__main__":
