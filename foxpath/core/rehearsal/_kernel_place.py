@@ -45,6 +45,7 @@ _BAND = 8
 _BLOCK = 64
 """Seeds worked on side by side: none waits for what another reads, and the arithmetic of several is done at once."""
 _KEYS = 65536
+"""Steps of an order by key: so fine that marks within one lie as well in any order."""
 _PLASTIC = 1.32471795724474602596
 
 
@@ -437,14 +438,16 @@ def by_key(key: F32) -> I32:
     for n in range(key.shape[0]):
         low, high = min(low, key[n]), max(high, key[n])
     share = np.float32(_KEYS - 1) / max(high - low, np.float32(1e-6))
+    # What is no number has no place in the order; it may not have one beyond the counts.
+    last = np.uint64(_KEYS - 1)
     begins = np.zeros(_KEYS + 1, np.int32)
     for n in range(key.shape[0]):
-        begins[_cell((key[n] - low) * share) + np.uint64(1)] += 1
+        begins[min(_cell((key[n] - low) * share), last) + np.uint64(1)] += 1
     for step in range(1, _KEYS):
         begins[step] += begins[step - 1]
     order = np.empty(key.shape[0], np.int32)
     for n in range(key.shape[0]):
-        own = _cell((key[n] - low) * share)
+        own = min(_cell((key[n] - low) * share), last)
         order[begins[own]] = n
         begins[own] += 1
     return order

@@ -132,6 +132,9 @@ class Placing(unittest.TestCase):
         key = np.random.default_rng(3).integers(-40, 40, 900).astype(np.float32)
         np.testing.assert_array_equal(loops.by_key(key), np.argsort(key, kind="stable"))
         np.testing.assert_array_equal(loops.by_key(np.full(5, 2.5, np.float32)), np.arange(5))
+        for wrong in (np.nan, np.inf, -np.inf):
+            key[7] = wrong
+            np.testing.assert_array_equal(np.sort(loops.by_key(key)), np.arange(900), str(wrong))
 
     def test_masses_read_their_own_colours_over_the_box(self):
         mask = np.zeros((ROWS, COLUMNS), bool)
