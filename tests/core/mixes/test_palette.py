@@ -1,4 +1,4 @@
-"""The piles of a painting, the budget of strong colour, the order on a brush, and what a limited palette does."""
+"""The piles of a painting, the budget of strong colour, and what a limited palette does."""
 
 import unittest
 
@@ -6,7 +6,7 @@ import numpy as np
 
 from foxpath.core.colour import difference, linear_from_lab, rgb_from_linear
 from foxpath.core.errors import InputError
-from foxpath.core.mixes import amounts, budget, chain, words
+from foxpath.core.mixes import amounts, budget, words
 from foxpath.core.mixes.limited import brush_colours, limited
 from foxpath.core.mixes.palette import MOST, MOTHER, NEAR, SAME, Held, Palette, Want, build, chosen, from_pile, merged
 from foxpath.core.mixes.recipe import Limits, Rack
@@ -186,58 +186,6 @@ class Listed(unittest.TestCase):
         self.assertEqual(shortlist(rack, lab, np.ones(4), 9), rack.ids)
         with self.assertRaises(InputError):
             shortlist(rack, lab, np.ones(4), 0)
-
-
-class Chains(unittest.TestCase):
-    def test_the_way_with_few_wipes(self):
-        lab = np.array([[30.0, 5, 6], [88.0, 0, 4], [45.0, 10, 14], [80.0, 2, 8], [60.0, 8, 14], [38.0, 8, 10]])
-        links = chain.brush_chain(lab, 0)
-        self.assertEqual([one.place for one in links], [0, 5, 2, 4, 3, 1])
-        self.assertEqual(links[0].why, "a clean brush")
-        zigzag = chain.linked(lab, [0, 1, 2, 3, 4, 5])
-        self.assertGreater(sum(one.wipe for one in zigzag), sum(one.wipe for one in links))
-        white = zigzag[1]
-        self.assertTrue(white.wipe)
-        self.assertIn("crisp white", white.why)
-        self.assertEqual(chain.brush_chain(lab[:0]), ())
-
-    def test_the_nearest_pile_and_what_it_lacks(self):
-        palette = build(RACK, COAT)
-        pile = palette.piles[3]
-        same = chain.nearest_pile(RACK, palette, np.array(pile.lab))
-        self.assertEqual((same.key, same.lacks), (pile.key, "nothing"))
-        self.assertIsNone(same.step)
-        redder = chain.nearest_pile(RACK, palette, np.array(pile.lab) + (0, 5, 0))
-        if redder.key == pile.key:
-            self.assertEqual(redder.lacks, "redder")
-        self.assertIsNone(chain.nearest_pile(RACK, Palette(), np.array([50.0, 0, 0])))
-
-
-class Brushes(unittest.TestCase):
-    def test_values_far_apart_are_laid_with_brushes_of_their_own(self):
-        self.assertEqual(chain.by_value([60, 30, 32, 62]), ((1, 2), (0, 3)))
-        self.assertEqual(chain.by_value([10, 34, 42, 62]), ((0,), (1, 2), (3,)))
-        self.assertEqual(chain.by_value([40, 53, 45]), ((0, 2, 1),))
-        # A string without a gap is parted too, where its values bunch.
-        self.assertEqual(chain.by_value([22, 28, 33, 39, 50, 52, 56, 69, 81]), ((0, 1, 2, 3), (4, 5, 6), (7, 8)))
-        self.assertEqual(chain.by_value([]), ())
-        one, two = chain.ONE_BRUSH, chain.TWO_BRUSHES
-        self.assertEqual(
-            [len(chain.by_value([20, 27, 20 + wide])) for wide in (one - 1, one, two - 1, two)], [1, 2, 2, 3]
-        )
-
-    def test_a_crisp_white_has_a_clean_brush_however_near_the_next_lies(self):
-        self.assertEqual(chain.by_value([78, 84]), ((0,), (1,)))
-        self.assertEqual(chain.by_value([84, 90]), ((0, 1),))
-        self.assertEqual(chain.by_value([20, 26, 80, 83]), ((0, 1), (2,), (3,)))
-
-    def test_they_are_named(self):
-        self.assertEqual(chain.brushes_words([["rust"]]), "")
-        self.assertEqual(
-            chain.brushes_words([["umber", "rust"], ["cream"]]),
-            "Two by value: the darker brush for umber, rust; a clean one for cream.",
-        )
-        self.assertIn("the next lighter for rust", chain.brushes_words([["umber"], ["rust"], ["cream"]]))
 
 
 class Spent(unittest.TestCase):
