@@ -11,7 +11,7 @@ from unittest import mock
 from foxpath.core.days.tasks import Relation, Task
 from foxpath.core.errors import InputError
 from foxpath.core.log.easel import Easel, check_easel, sound_easel
-from foxpath.core.log.entries import MOST_TEXT, Entry, add, sound_entries, standing
+from foxpath.core.log.entries import MOST, MOST_TEXT, Entry, add, sound_entries, standing
 from foxpath.core.log.reading import (
     carried_over,
     ended,
@@ -23,7 +23,7 @@ from foxpath.core.log.reading import (
     sittings,
     step_now,
 )
-from foxpath.core.log.timers import Timer, windows
+from foxpath.core.log.timers import QUICK_H, Timer, windows
 from foxpath.core.log.words import as_csv, as_text, entry_words, part_words, sitting_words
 
 EVENING = datetime(2026, 3, 2, 19, 0)
@@ -79,6 +79,16 @@ class Entries(unittest.TestCase):
         ]  # fmt: skip
         self.assertEqual(sound_entries([good, *bad]), (good,))
 
+    def test_a_full_log_says_so_and_years_have_bounds(self):
+        one = told((0, "begin"))[0]
+        self.assertEqual(len(add([one] * (MOST - 1), "note", EVENING, text="last")), MOST)
+        with self.assertRaisesRegex(InputError, "20000 entries"):
+            add([one] * MOST, "note", EVENING, text="one too many")
+        years = [Entry(f"l{year}", "note", f"{year}-06-01T12:00:00+00:00") for year in (1989, 1990, 2200, 2201)]
+        self.assertEqual([entry.ref for entry in sound_entries(years)], ["l1990", "l2200"])
+        back = Entry("l2", "back", one.at, of=one.ref)
+        self.assertEqual(sound_entries([one, back]), (one, back))
+
     def test_a_change_of_summer_time_changes_no_length(self):
         with mock.patch.dict(os.environ, {"TZ": "Europe/Paris"}):
             time.tzset()
@@ -108,6 +118,37 @@ class Reading(unittest.TestCase):
         log = told((0, "begin"), (0, "step", "a.1"), (10, "pause"), (25, "done", "a.1"), (25, "end"))
         (one,) = sittings(log)
         self.assertEqual((one.breaks, one.steps[0].minutes), (15.0, 10.0))
+
+    def test_a_word_said_in_a_break_does_not_end_it(self):
+        log = told((0, "begin"), (0, "step", "a.1"), (10, "pause"), (12, "note", "", "tea"), (14, "pause"), (30, "end"))
+        (one,) = sittings(log)
+        self.assertEqual((one.breaks, one.steps[0].minutes, one.steps[0].how), (20.0, 10.0, ""))
+        self.assertTrue(paused(log[:5]))
+
+    def test_what_is_done_without_having_been_begun_ends_no_step(self):
+        log = told(
+            (0, "begin"), (5, "done", "a.1"), (6, "step", "a.2"), (10, "skip", ""), (20, "done", "a.2"), (30, "end")
+        )
+        self.assertEqual([(one.step, one.minutes, one.how) for one in sittings(log)[0].steps], [("a.2", 4.0, "skip")])
+        # The hand stays at its step while another is told of.
+        other = told((0, "begin"), (6, "step", "a.2"), (10, "done", "a.1"))
+        self.assertEqual(step_now(other).step, "a.2")
+        self.assertEqual(ended(log), {"a.1": "done", "a.2": "done"})
+
+    def test_a_step_told_late_takes_no_time_below_nothing(self):
+        log = told(
+            (0, "begin"),
+            (30, "step", "a.1"),
+            (20, "done", "a.1"),
+            (20, "step", "a.2"),
+            (21, "done", "a.2"),
+            (40, "end"),
+        )
+        self.assertEqual([one.minutes for one in sittings(log)[0].steps], [0.0, 1.0])
+
+    def test_the_sitting_that_goes_on_is_the_last(self):
+        log = told((0, "begin"), (9, "end"), (20, "begin"), (29, "end"), (40, "begin"), (45, "note", "", "x"))
+        self.assertEqual(open_sitting(log).begin, EVENING + timedelta(minutes=40))
 
     def test_one_that_was_never_ended_is_ended_by_the_next(self):
         log = told((0, "begin"), (0, "step", "a.1"), (30, "dark", "a.1"), (1440, "begin"), (1440, "step", "a.1"))
@@ -149,6 +190,16 @@ class Reading(unittest.TestCase):
         self.assertEqual(part_words(one), "2 sittings, 50 min, restated 1 time, 2× too dark")
         self.assertEqual(parts(told(*EVENING_OF_TWO))[1].notes, ("the corner is lost",))
 
+    def test_words_that_are_about_no_part(self):
+        log = told(
+            (0, "begin"), (1, "dark"), (2, "note", "", "the lamp flickers"), (3, "note", "a.1"), (4, "dark", "a.2")
+        )
+        self.assertEqual(
+            [(one.part, one.said, one.notes, one.restated) for one in parts(log)], [("part 2", {"dark": 1}, (), 0)]
+        )
+        begun = told((0, "begin"), (0, "step", "a.1"), (9, "skip", "a.1"), (9, "step", "a.1"), (12, "part", "a.1"))
+        self.assertEqual((parts(begun)[0].restated, parts(begun)[0].minutes), (0, 12.0))
+
     def test_searched_by_every_word(self):
         log = told(*EVENING_OF_TWO)
         self.assertEqual([one.ref for one in search(log, "CORNER lost")], ["l9"])
@@ -183,7 +234,24 @@ class Written(unittest.TestCase):
             entry_words(Entry("l1", "skip", "", part="bib", act="Darks", text="why")),
             "left for later: darks of bib (why)",
         )
+        self.assertEqual(entry_words(Entry("l1", "done", "", part="bib")), "done: bib")
+        self.assertEqual(entry_words(Entry("l1", "done", "", act="Darks")), "done")
         self.assertIn("goes on", sitting_words(sittings(told((0, "begin")))[0]))
+
+    def test_short_breaks_are_not_spoken_of(self):
+        def words(minutes):
+            log = told(
+                (0, "begin"),
+                (0, "step", "a.1"),
+                (5, "skip", "a.1"),
+                (10, "pause"),
+                (10 + minutes, "resume"),
+                (30, "end"),
+            )
+            return sitting_words(sittings(log)[0])
+
+        self.assertEqual(words(2.9), "Monday 2 March 2026, 19:00 to 19:30: 25 min, 0 steps done")
+        self.assertIn("5 min of breaks", words(3))
 
 
 class Timers(unittest.TestCase):
@@ -224,6 +292,21 @@ class Timers(unittest.TestCase):
         one = Timer("edge", "x", EVENING, EVENING + timedelta(hours=2), EVENING + timedelta(hours=1))
         shares = [one.share(EVENING + timedelta(minutes=m)) for m in (0, 30, 60, 90, 120, 200)]
         self.assertEqual(shares, [1.0, 0.5, 1.0, 0.5, 0.0, 0.0])
+        plain = Timer("edge", "x", EVENING, EVENING + timedelta(hours=2))
+        self.assertEqual([plain.share(EVENING + timedelta(minutes=m)) for m in (-30, 30, 150)], [1.0, 0.75, 0.0])
+        self.assertEqual(Timer("dry", "x", EVENING, EVENING).share(EVENING), 0.0)
+        self.assertEqual(Timer("edge", "x", EVENING, EVENING + timedelta(seconds=1)).share(EVENING), 1.0)
+
+    def test_what_is_mixed_and_what_is_drawn_into(self):
+        def words(*relation):
+            made = windows(self.tasks, [Relation(*relation)], {"a": EVENING}, {"a": EVENING}, EVENING)
+            return [(one.words, one.early) for one in made]
+
+        self.assertEqual(words("a", "b", "mixed", 0.0, 2.0), [("the piles are soft", None)])
+        self.assertEqual(words("a", "b", "mixed", 1.0, 2.0), [("oil is drawn out", EVENING + timedelta(hours=1))])
+        # What dries within a sitting is waited for; what takes longer is another day's.
+        self.assertEqual(words("a", "b", "touch_dry", QUICK_H), [("dry: part a", EVENING + timedelta(hours=QUICK_H))])
+        self.assertEqual(words("a", "b", "touch_dry", QUICK_H + 0.1), [])
 
 
 class Decided(unittest.TestCase):
