@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from foxpath.core.arrays import F64, Points, Rgb8
+from foxpath.core.arrays import F32, F64, Points, Rgb8
 from foxpath.core.progress.small import blur, lab_of, resized
 
 PHOTO_PX, PLAN_PX = 1000, 800
@@ -61,19 +61,41 @@ def first_guess(plan: Rgb8, photo: Rgb8) -> Guess | None:
     return Guess(made, best.agrees, best.way)
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class _Squinted:
+    """A plan as it is held against photographs: smaller by `less`, CIELAB under a squint (H, W, 3)."""
+
+    less: float
+    lab: F32
+
+
+def _squinted(plan: Rgb8) -> _Squinted:
+    less = min(1.0, SQUINT_PX / max(plan.shape[:2]))
+    return _Squinted(less, blur(lab_of(resized(plan, less)), SQUINT))
+
+
 def agreement(plan: Rgb8, photo: Rgb8, homography: F64) -> float:
     """Return how well a photograph agrees with the plan under a squint, -1 to 1; -1 when too little of the canvas is seen."""
-    less = min(1.0, SQUINT_PX / max(plan.shape[:2]))
-    plan = resized(plan, less)
-    size = plan.shape[1::-1]
-    homography = np.diag([less, less, 1.0]) @ homography
+    return _agreement(_squinted(plan), photo, homography)
+
+
+def _agreement(plan: _Squinted, photo: Rgb8, homography: F64) -> float:
+    size = plan.lab.shape[1::-1]
+    homography = np.diag([plan.less, plan.less, 1.0]) @ homography
     laid = cv2.warpPerspective(photo, homography, size, borderMode=cv2.BORDER_REPLICATE)
     seen = cv2.warpPerspective(np.ones(photo.shape[:2], np.uint8), homography, size) > 0
     if seen.mean() < LEAST_SEEN:
         return -1.0
-    a, b = blur(lab_of(laid), SQUINT)[seen], blur(lab_of(plan), SQUINT)[seen]
-    spread = b.std(axis=0)
-    same = [np.corrcoef(a[:, k], b[:, k])[0, 1] if spread[k] > 1e-3 and a[:, k].std() > 1e-3 else 0.0 for k in range(3)]
+    weights = seen.ravel().astype(np.float32)
+    whole = float(weights.sum())
+    flat = (lab.reshape(-1, 3) for lab in (blur(lab_of(laid), SQUINT), plan.lab))
+    a, b = (lab - weights @ lab / whole for lab in flat)
+    weighed = a * weights[:, None]
+    other, both = (np.einsum("nk,nk->k", weighed, one, dtype=np.float64) / whole for one in (a, b))
+    spread = np.sqrt(np.einsum("n,nk,nk->k", weights, b, b, dtype=np.float64) / whole)
+    other = np.sqrt(other)
+    told = (spread > 1e-3) & (other > 1e-3)
+    same = np.where(told, both / np.where(told, other * spread, 1.0), 0.0)
     return float(np.dot(same, spread) / max(float(spread.sum()), 1e-6))
 
 
@@ -101,13 +123,14 @@ def _by_features(plan: Rgb8, photo: Rgb8) -> Guess | None:
 def _by_outlines(plan: Rgb8, photo: Rgb8) -> list[Guess]:
     """Return guesses by four-sided outlines, each in its four turns."""
     height, width = plan.shape[:2]
+    squinted = _squinted(plan)
     target = np.array([[0, 0], [width, 0], [width, height], [0, height]], np.float32)
     found = []
     for outline in four_sided(photo)[:OUTLINES]:
         for turn in range(4):
             made = cv2.getPerspectiveTransform(np.roll(outline, -turn, axis=0).astype(np.float32), target)
             laid = np.asarray(made, np.float64)
-            found.append(Guess(laid, agreement(plan, photo, laid), "outline"))
+            found.append(Guess(laid, _agreement(squinted, photo, laid), "outline"))
     return found
 
 

@@ -1,5 +1,7 @@
 """What shows before anything is open: a card to begin, recent paintings, the next canvas, the demo."""
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
@@ -11,6 +13,9 @@ from foxpath.window.bench.rows import Row, Rows, Section, Words
 from foxpath.window.look import draw
 from foxpath.window.look.theme import colour
 from foxpath.window.work import recent
+
+DEMOS = (("fox", "The demo fox"), ("jay", "The demo jay"), ("cavies", "The demo cavies"))
+"""The demos and what they are called; named here again, because what opens them loads too much for an empty window."""
 
 
 class Blank(QWidget):
@@ -49,8 +54,7 @@ class Begin(QWidget):
 
     open_asked = Signal()
     painting_asked = Signal(str)
-    demo_asked = Signal()
-    jay_asked = Signal()
+    demo_asked = Signal(str)
     keys_asked = Signal()
 
     def __init__(self) -> None:
@@ -61,10 +65,9 @@ class Begin(QWidget):
         self.recent.chosen.connect(self.painting_asked)
         self.recent_head = Section("Go on", "")
         self.canvas_size = Field("size of the next canvas")
-        demo = Button("Try the demo fox")
-        demo.clicked.connect(self.demo_asked)
-        jay = Button("Try the demo jay")
-        jay.clicked.connect(self.jay_asked)
+        demos = [Button(name) for _, name in DEMOS]
+        for button, (key, _) in zip(demos, DEMOS, strict=True):
+            button.clicked.connect(partial(self.demo_asked.emit, key))
         keys = Button("Keys")
         keys.clicked.connect(self.keys_asked)
         made = panel(
@@ -74,9 +77,8 @@ class Begin(QWidget):
             Section("The next canvas", "width × height"),
             self.canvas_size,
             Words("cm or in; it can be changed and cropped later.", 12.5),
-            Section("No picture yet?"),
-            demo,
-            jay,
+            Section("No picture yet?", "try"),
+            *demos,
             keys,
         )
         from PySide6.QtWidgets import QVBoxLayout

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
 from foxpath.window.bench.bench import Bench
 from foxpath.window.look import draw, theme
-from foxpath.window.shell.begin import Begin, Welcome
+from foxpath.window.shell.begin import DEMOS, Begin, Welcome
 from foxpath.window.shell.foot import Foot
 from foxpath.window.shell.header import AIDS, Header
 from foxpath.window.shell.keys import KeySheet
@@ -73,8 +73,7 @@ class MainWindow(Papers):
         self.foot.stop_asked.connect(self._stop_work)
         self.begin.open_asked.connect(self.ask_picture)
         self.begin.painting_asked.connect(self.open_path)
-        self.begin.demo_asked.connect(self._open_demo)
-        self.begin.jay_asked.connect(self._open_jay)
+        self.begin.demo_asked.connect(self.ask_demo)
         self.begin.keys_asked.connect(self.show_keys)
 
     @property
@@ -186,8 +185,8 @@ class MainWindow(Papers):
         act("True size", "Ctrl+T", self._true_size)
         act("Day or evening", "F9", self.toggle_evening)
         act("Keys", "F1", self.show_keys)
-        act("The demo fox", "", self._open_demo)
-        act("The demo jay", "", self._open_jay)
+        for key, name in DEMOS:
+            act(name, "", self._demo_action).setData(key)
         act("Close", "Ctrl+Q", self.close)
         for number, one in enumerate(STOPS, 1):
             action = act(f"Open {one.key}", shortcut_of(number), self._open_stop_action, menu=False)
@@ -230,6 +229,11 @@ class MainWindow(Papers):
         sender = self.sender()
         if isinstance(sender, QAction):
             self.open_stop(str(sender.data()))
+
+    def _demo_action(self) -> None:
+        sender = self.sender()
+        if isinstance(sender, QAction):
+            self.ask_demo(str(sender.data()))
 
     def _aid_action(self) -> None:
         sender = self.sender()

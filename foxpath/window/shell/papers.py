@@ -125,11 +125,9 @@ class Papers(QMainWindow):
         self.session.start(demo_project(name), None, on_disk=True)
         self.open_stop("growth")
 
-    def _open_demo(self) -> None:
-        self._unless_unsaved(lambda: self.open_demo("fox"))
-
-    def _open_jay(self) -> None:
-        self._unless_unsaved(lambda: self.open_demo("jay"))
+    def ask_demo(self, name: str) -> None:
+        """Open a demo; unsaved work is asked about first."""
+        self._unless_unsaved(lambda: self.open_demo(name))
 
     def save(self, then: Callable[[], None] | None = None) -> None:
         """Save where it was saved last, else ask where; `then` is called when it is on the disk."""

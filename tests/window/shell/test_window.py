@@ -14,9 +14,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
 from foxpath.core.reporting import Cancelled
+from foxpath.demo import DEMOS
 from foxpath.derive.subjects import PASSES
 from foxpath.document import archive, edits, paces, recovery
+from foxpath.window.bench.controls import Button
 from foxpath.window.look import theme
+from foxpath.window.shell import begin
 from foxpath.window.shell.keys import KeySheet
 from foxpath.window.work import recent
 from tests.made import picture, project
@@ -32,6 +35,20 @@ class Opening(WindowCase):
         self.assertTrue(self.window.welcome.isVisible())
         self.window.open_stop("growth")
         self.assertIsNone(self.project)
+
+    def test_every_demo_can_be_tried_from_the_first_bench_and_the_menu(self):
+        self.assertEqual([key for key, _ in begin.DEMOS], list(DEMOS))
+        buttons = {one.words: one for one in self.window.begin.findChildren(Button)}
+        actions = {one.text(): one for one in self.window.menu.actions()}
+        with mock.patch.object(self.window, "open_demo") as opened:
+            for key, name in begin.DEMOS:
+                buttons[name].clicked.emit()
+                actions[name].trigger()
+                self.assertEqual(opened.call_args_list[-2:], [mock.call(key)] * 2)
+            self.start()
+            actions["The demo cavies"].trigger()
+            self.assertEqual(opened.call_count, 2 * len(DEMOS))
+        self.assertIn("not saved", self.window.question.sentence)
 
     def test_dropping_a_picture_begins_a_painting(self):
         image = self.dir / "cat.webp"
