@@ -31,7 +31,6 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     length_px : float
         Length of the zone's hair, reference pixels.
     """
-    scale = scale_for(evidence, mask, length_px / evidence.reference_px)
     cells = comb_cells([CombStroke(comb)], frame, 0, 0, mask)
     here = cells[3] > 0
     if not here.any():
@@ -40,6 +39,7 @@ def disagreement(comb: Points, evidence: Evidence, mask: Bool, frame: Frame, len
     near = grown(here, 2) & ~grown(~mask, 3)
     if not near.any():
         return 0.0, 0.0
+    scale = scale_for(evidence, mask, length_px / evidence.reference_px)
     axis = evidence.axis[scale][:, near].sum(axis=1)
     weight = float(evidence.weight[scale][near].sum())
     unit, _ = unit_of(cells[:2])
