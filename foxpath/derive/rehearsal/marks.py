@@ -3,7 +3,7 @@
 import hashlib
 import math
 from collections.abc import Hashable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -61,6 +61,65 @@ UNGRAINED = ("eye", "background", "shadow", "marking")
 Box = tuple[int, int, int, int]
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class _Part:
+    """What every pass of a zone goes by, worked out once for a project.
+
+    Attributes
+    ----------
+    mask, growth, frame : bytes
+        Keys of where it is seen, of how it grows, and of the grid.
+    field : ZoneField or None
+        Its growth; None where it is hidden.
+    plumage : bytes or None
+        Key of its feathers.
+    overhang : float
+        How far the hair of others may hang over it, mm.
+    lent : float
+        Light and dark between hairs that a donor lends.
+    varied : (key, (h, w, 2) float32 or None)
+        Multiples of length and width of its hair.
+    limit : (key, (h, w, 4) uint8 or None)
+        Where its hair ends at the borders.
+    """
+
+    mask: bytes
+    growth: bytes
+    frame: bytes
+    field: ZoneField | None
+    plumage: bytes | None
+    overhang: float
+    lent: float = 0.0
+    varied: tuple[Hashable, F32 | None] = (None, None)
+    limit: tuple[Hashable, U8 | None] = (None, None)
+
+
+def _part_of(results: Results, project: Project, index: int, progress: Progress) -> _Part:
+    return results.once(project, ("part", index), lambda: _read_part(results, project, index, progress))
+
+
+def _read_part(results: Results, project: Project, index: int, progress: Progress) -> _Part:
+    frame, zone = map_frame(project), project.back_to_front()[index]
+    kind = zone.kind_of()
+    plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
+    made = _Part(
+        mask_key(results, project, index, frame),
+        growth_key(results, project, index, growth_frame(project)),
+        told(frame),
+        growth_of(results, project, index, progress),
+        feathers_key(results, project, index) if plumage else None,
+        _overhang(results, project, index),
+    )
+    if not (kind.hair and kind.cover):
+        return made
+    return replace(
+        made,
+        lent=lent_contrast(results, project, index),
+        varied=varied_of(results, project, index, progress),
+        limit=_limit(results, project, index, frame, progress),
+    )
+
+
 def marks_of(
     results: Results, project: Project, plan: PassPlan, index: int, progress: Progress = SILENT
 ) -> tuple[Hashable, Marks]:
@@ -76,14 +135,14 @@ def marks_of(
     tool = (choice.hold, choice.load) if choice is not None and not plan.role.block_in else None
     numbers = (told(plan.role), plan.l_low, plan.l_high, plan.ceiling, plan.coverage, told(mark))
     seed = _seed(project.seed, plan.role.key, zone.id)
+    part = _part_of(results, project, index, progress)
     hair = kind.hair and kind.cover and not plan.role.block_in
-    lent = lent_contrast(results, project, index) if hair else 0.0
+    lent = part.lent if hair else 0.0
     if mark.curl_deg >= CURLY_DEG:
         # The dark under each curl is a part of it.
         lent *= CURLS_LENT
-    varied_key, varied = varied_of(results, project, index, progress) if hair else (None, None)
-    limit_key, limit = _limit(results, project, index, frame, progress) if hair else (None, None)
-    plumage = kind.feathers or any(fan.zone == zone.id for fan in project.fans)
+    varied_key, varied = part.varied if hair else (None, None)
+    limit_key, limit = part.limit if hair else (None, None)
     # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
     own = role_is_own(results, project, plan.role.act, index)
     key = (
@@ -96,13 +155,13 @@ def marks_of(
         lent,
         varied_key,
         limit_key,
-        feathers_key(results, project, index) if plumage else None,
-        mask_key(results, project, index, frame),
-        growth_key(results, project, index, growth_frame(project)),
+        part.plumage,
+        part.mask,
+        part.growth,
         beneath,
-        told(frame),
+        part.frame,
         zone.kind,
-        _overhang(results, project, index),
+        part.overhang,
         seed,
     )
 
@@ -110,22 +169,19 @@ def marks_of(
         progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")
         if own:
             return no_marks(block_in=plan.role.block_in)
-        field = growth_of(results, project, index, progress)
-        if field is None:
-            field = _flat_field(growth_frame(project))
+        field = part.field or _flat_field(growth_frame(project))
         rank = rank_of(results, project, index, progress) if kind.hair and field.combed else None
         mask = mask_of(results, project, index, frame)
-        box, room, home = _home(results, project, index, frame, plan.role.key)
+        box, room, home = _home(results, project, index, part, plan.role.key)
         local = Local(varied, limit, 1.0 if varied is None else facts.mark_area, lent)
         study, vanes = study_beneath(results, project, plan.role.key), 0.0
         # What its strokes follow in the photograph is the same in every pass.
-        grown_key = growth_key(results, project, index, growth_frame(project))
-        seen = (mask_key(results, project, index, frame), grown_key, beneath, picture_key(results, project), frame)
+        seen = (part.mask, part.growth, beneath, picture_key(results, project), part.frame)
         if not kind.hair and zone.kind not in UNGRAINED:
             # What has no growth has a grain, or a form: strokes follow what the photograph shows of it.
-            part = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
+            there = mask[box[0] : box[0] + box[2], box[1] : box[1] + box[3]]
             grown, light = field, study.fine[..., 0]
-            field = results.memo.get(("grain", *seen), lambda: grain_field(light, frame, grown, box, part))
+            field = results.memo.get(("grain", *seen), lambda: grain_field(light, frame, grown, box, there))
         laid = mark
         if mark.curl_deg >= CURLY_DEG and kind.hair and not plan.role.block_in:
             # Locks are seen one by one: marks bend as they do, and curl by themselves where nothing is seen.
@@ -147,7 +203,7 @@ def marks_of(
             made = made.pick(made.lightness >= np.quantile(made.lightness, 1 - plan.role.belongs))
         elif plan.role.act == "background" and choice is not None and FORMS not in project.roles:
             made = together([made, _forms(plan, kind, mark, mask, box, room, field, study, home, facts.area_cm2, seed)])
-        if plumage:
+        if part.plumage is not None:
             made = _feathered(results, project, plan, index, made, vanes, progress)
         return painted(made, plan.role, min(plan.l_high, plan.ceiling))
 
@@ -253,14 +309,14 @@ def _brush(results: Results, project: Project, index: int) -> float:
     return min(7.0, 2.5 * facts_of(results, project)[index].coat.length_mm)
 
 
-def _home(results: Results, project: Project, index: int, frame: Frame, role: str) -> tuple[Box, F32, I16]:
+def _home(results: Results, project: Project, index: int, part: _Part, role: str) -> tuple[Box, F32, I16]:
     """Return a zone's bounding box, the distance to its border, mm, and its own broad colours, as a pass paints them."""
-    mask = mask_of(results, project, index, frame)
-    brush, overhang = _brush(results, project, index), _overhang(results, project, index)
-    beneath = beneath_key(results, project, role)
-    key = ("home", mask_key(results, project, index, frame), beneath, frame, brush, overhang)
+    brush, overhang = _brush(results, project, index), part.overhang
+    key = ("home", part.mask, beneath_key(results, project, role), part.frame, brush, overhang)
 
     def make() -> tuple[Box, F32, I16]:
+        frame = map_frame(project)
+        mask = mask_of(results, project, index, frame)
         box = bounding_box(mask)
         top, left, height, width = box
         room: F32 = frozen(_room(mask, frame)[top : top + height, left : left + width].copy())
