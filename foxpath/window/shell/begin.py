@@ -78,6 +78,7 @@ class Begin(QWidget):
             self.canvas_size,
             Words("cm or in; it can be changed and cropped later.", 12.5),
             Section("No picture yet?", "try"),
+            Words("Fur, feathers, and the curls of two animals.", 12.5),
             *demos,
             keys,
         )
