@@ -88,8 +88,9 @@ def _agreement(plan: _Squinted, photo: Rgb8, homography: F64) -> float:
         return -1.0
     weights = seen.ravel().astype(np.float32)
     whole = float(weights.sum())
-    flat = (lab.reshape(-1, 3) for lab in (blur(lab_of(laid), SQUINT), plan.lab))
-    a, b = (lab - weights @ lab / whole for lab in flat)
+    # From their first pixel on: what is even is so exactly, and no rounding is taken for colour.
+    away = (lab.reshape(-1, 3) - lab[0, 0] for lab in (blur(lab_of(laid), SQUINT), plan.lab))
+    a, b = (lab - weights @ lab / whole for lab in away)
     weighed = a * weights[:, None]
     other, both = (np.einsum("nk,nk->k", weighed, one, dtype=np.float64) / whole for one in (a, b))
     spread = np.sqrt(np.einsum("n,nk,nk->k", weights, b, b, dtype=np.float64) / whole)
