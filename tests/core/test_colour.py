@@ -67,6 +67,12 @@ class Difference(unittest.TestCase):
         np.testing.assert_allclose(difference(other, one), told, atol=6e-5)
         self.assertEqual(float(difference(one, one).max()), 0)
 
+    def test_to_a_grey_the_way_is_the_same_there_and_back(self):
+        grey = np.array([50.0, 0.0, 0.0])
+        for hue in range(0, 360, 15):
+            strong = np.array([52.0, 20 * np.cos(np.radians(hue)), 20 * np.sin(np.radians(hue))])
+            self.assertAlmostEqual(float(difference(strong, grey)), float(difference(grey, strong)), places=5)
+
     def test_a_lightness_far_from_the_middle_counts_less(self):
         def step(lightness):
             return float(difference(np.array([lightness, 0.0, 0]), np.array([lightness + 2.0, 0, 0])))

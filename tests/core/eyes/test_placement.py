@@ -155,6 +155,11 @@ class Looking(unittest.TestCase):
         self.assertEqual(found.level, "look")
         self.assertAlmostEqual(found.mm, 28 * MM, places=6)
         self.assertEqual(found.says, "The eyes look apart: left, and right.")
+        # Each gaze is drawn from its iris: its shift, as a share of half the eye, by seven tenths of the eye.
+        for (start, tip), x, way in zip(found.lines, (190, 410), (-14, 14), strict=True):
+            np.testing.assert_allclose(start, (x + way, 300), atol=1e-6)
+            self.assertAlmostEqual((tip[0] - start[0]) / way, 0.7 * 120 / 60, places=5)
+            self.assertAlmostEqual(tip[1], start[1], places=6)
 
     def test_pupils_are_measured_against_their_irises(self):
         found = checks([self.one(190, "a"), self.one(410, "b")])["pupils"]

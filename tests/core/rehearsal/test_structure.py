@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from foxpath.core.feathers import Feathers
+from foxpath.core.feathers.feathers import half_width
 from foxpath.core.rehearsal.structure import POINTS, found_again, read_feathers, vane_lines
 
 
@@ -39,6 +40,10 @@ class Lines(unittest.TestCase):
         # 20 mm are 80 pixels: half of 8 mm is 16 pixels, of which 0.45 at the widest.
         self.assertAlmostEqual(float(np.abs(left[:, 0] - 30).max()), 0.45 * 16, delta=0.2)
         self.assertGreater(left[0, 1], 10 + 0.4 * 80)
+        # Toward the tip they draw in as the feather does.
+        wide = 0.45 * 16 * half_width(np.linspace(0.42, 0.94, POINTS).astype(np.float32))
+        np.testing.assert_allclose(np.abs(left[:, 0] - 30), wide, atol=0.1)
+        self.assertLess(wide[-1], 0.6 * wide.max())
 
     def test_a_picture_is_read_at_its_own_place_and_size(self):
         picture = barred()
