@@ -15,6 +15,7 @@ from foxpath.core.arrays import F64
 from foxpath.core.practice.drill import Skill
 from foxpath.core.practice.task import Seen
 from foxpath.core.practice.threshold import REMEMBERED, Belief, Share, Threshold, log_likely, share_right
+from foxpath.core.units import percent
 
 FIRST_HALF_LIFE, LEAST_HALF_LIFE, MOST_HALF_LIFE = 2.0, 1.0, 64.0
 DUE = 0.5
@@ -182,7 +183,7 @@ def change_words(drill: Skill, one: Standing) -> str:
         return f"No change that goes beyond the doubt {when}."
     if factor >= 2:
         return f"{factor:.1f} times as good {when}."
-    return f"{abs(1 - 1 / factor if factor > 1 else 1 / factor - 1):.0%} {'better' if factor > 1 else 'worse'} {when}."
+    return f"{percent(abs(1 - 1 / factor if factor > 1 else 1 / factor - 1))} {'better' if factor > 1 else 'worse'} {when}."
 
 
 def _apart(before: Threshold | Share, now: Threshold | Share) -> bool:

@@ -15,6 +15,7 @@ from foxpath.core.arrays import F32, F64, Bool, Labels, Rgb8, frozen
 from foxpath.core.errors import InputError
 from foxpath.core.progress.small import blurred_within
 from foxpath.core.reference.falloff import BEGINS, BLUR_SHARE, CHROMA, CONTRAST, ENDS
+from foxpath.core.units import percent
 
 SIDES = {
     "all": "all of it", "lit": "its lit side", "shadow": "its shadow side", "far": "by distance", "away": "away from the focal point",
@@ -91,13 +92,13 @@ class Departure:
         if self.lightness:
             said.append(f"{abs(self.lightness):.0f} L* {'lighter' if self.lightness > 0 else 'darker'}")
         if self.strength != 1:
-            said.append(f"{abs(self.strength - 1):.0%} {'stronger' if self.strength > 1 else 'greyer'}")
+            said.append(f"{percent(abs(self.strength - 1))} {'stronger' if self.strength > 1 else 'greyer'}")
         if self.warmth:
             said.append(f"{abs(self.warmth):.0f} {'warmer' if self.warmth > 0 else 'cooler'}")
         if self.redness:
             said.append(f"{abs(self.redness):.0f} {'redder' if self.redness > 0 else 'greener'}")
         if self.contrast != 1:
-            said.append(f"{abs(self.contrast - 1):.0%} {'more' if self.contrast > 1 else 'less'} contrast")
+            said.append(f"{percent(abs(self.contrast - 1))} {'more' if self.contrast > 1 else 'less'} contrast")
         if self.soft_mm:
             said.append(f"softened by {self.soft_mm:.1f} mm")
         return ", ".join(said) or "as the reference"

@@ -159,7 +159,7 @@ class Said(unittest.TestCase):
     def test_it_is_said_in_words(self):
         one = Departure("a", lightness=-6, strength=0.8, warmth=5, redness=-2, contrast=1.2, soft_mm=3)
         self.assertEqual(
-            one.words(), "6 L* darker, 20% greyer, 5 warmer, 2 greener, 20% more contrast, softened by 3.0 mm"
+            one.words(), "6 L* darker, 20 % greyer, 5 warmer, 2 greener, 20 % more contrast, softened by 3.0 mm"
         )
         self.assertEqual(Departure("a", "lit", note="x").words(), "as the reference")
         self.assertTrue(Departure("a", "lit", note="x").nothing)

@@ -14,6 +14,7 @@ from foxpath.core.practice.drill import Drill
 from foxpath.core.practice.scene import Scene
 from foxpath.core.practice.swatches import PX_PER_MM, a_mix, dE, labelled, lures, sheet, shown_on_screen
 from foxpath.core.practice.task import Pick, Score, Seen, Task
+from foxpath.core.units import percent
 
 LEAST_SHIFT = 4.0
 """What hardly changes asks for no foresight, dE00."""
@@ -123,8 +124,8 @@ class OverDryDrill(_Predict):
         true = veil(rack, own, over[None], film_um(0.3), paint=paint)[0]
         if dE(over, true) < LEAST_SHIFT:
             return None
-        why = f"{paint:.0%} paint in the medium: L* {over[0]:.0f} becomes {true[0]:.0f}, a* {over[1]:+.0f} {true[1]:+.0f}, b* {over[2]:+.0f} {true[2]:+.0f}."
-        question = f"Left what is dry, right the paint. A veil with {paint:.0%} of it: what comes of it?"
+        why = f"{percent(paint)} paint in the medium: L* {over[0]:.0f} becomes {true[0]:.0f}, a* {over[1]:+.0f} {true[1]:+.0f}, b* {over[2]:+.0f} {true[2]:+.0f}."
+        question = f"Left what is dry, right the paint. A veil with {percent(paint)} of it: what comes of it?"
         return [over, colour], true, (over + colour) / 2, question, why
 
 
@@ -143,6 +144,6 @@ class OverWetDrill(_Predict):
         true = np.asarray(after_strokes(rack, own, beneath, PICK_UP, strokes), np.float64).reshape(-1, 3)[-1]
         if dE(laid, true) < LEAST_SHIFT:
             return None
-        why = f"Every stroke takes up {PICK_UP:.0%} of what is wet; the brush was not wiped for {strokes} strokes: ΔE {dE(laid, true):.0f} from what was loaded."
+        why = f"Every stroke takes up {percent(PICK_UP)} of what is wet; the brush was not wiped for {strokes} strokes: ΔE {dE(laid, true):.0f} from what was loaded."
         question = f"Left what is wet, right the paint on the brush. How does stroke {strokes} look, unwiped?"
         return [wet, laid], true, laid, question, why
