@@ -1,12 +1,13 @@
-"""Doubt is hatched where it is, as strong as it is."""
+"""Hairs, combs and doubt are drawn where they are, as strong as they are."""
 
 import unittest
 
 import numpy as np
 
 from foxpath.core.frame import Crop, Frame
-from foxpath.core.growth.draw import draw_combs, draw_doubt
+from foxpath.core.growth.draw import draw_combs, draw_doubt, draw_glyphs
 from foxpath.core.growth.field import ZoneField
+from foxpath.core.growth.glyphs import HairGlyphs
 from foxpath.core.growth.sureness import SURE_ENOUGH
 
 
@@ -50,6 +51,65 @@ class Doubt(unittest.TestCase):
         both = self.hatched([field(0.3), field(0.0)])
         np.testing.assert_allclose(both, self.hatched([field(0.0)]), atol=1e-6)
         np.testing.assert_allclose(both, self.hatched([field(0.0), field(0.3)]), atol=1e-6)
+
+
+class Hairs(unittest.TestCase):
+    """Hairs of 40 px to the right, 6 px wide at the root."""
+
+    def drawn(self, *hairs, sure=1.0, rooted=True, strength=1.0, affine=((1, 0, 0), (0, 1, 0)), width=6.0, length=40.0):
+        points = np.array([[(x + length * t, y) for t in np.linspace(0, 1, 8)] for x, y in hairs], np.float32)
+        count = len(points)
+        group = HairGlyphs(
+            points, np.full(count, width, np.float32), np.full(count, sure, np.float32), np.full(count, rooted)
+        )
+        image = np.zeros((60, 120, 4), np.float32)
+        draw_glyphs(image, [group], np.array(affine, float), strength)
+        return image
+
+    def tall(self, image, column, level=0.5):
+        return float((image[:, column, 0] > level).sum())
+
+    def test_thick_at_the_root_and_fine_at_the_tip_light_within_dark(self):
+        image = self.drawn((30, 30))
+        self.assertGreater(self.tall(image, 36), 1.5 * self.tall(image, 68))
+        self.assertAlmostEqual(self.tall(image, 36), 6, delta=1.6)
+        # The casing is dark, and reaches a little beyond the light.
+        covered = (image[:, 36, 3] > 0.3).sum()
+        self.assertTrue(self.tall(image, 36) <= covered <= self.tall(image, 36) + 3)
+        core, edge = (
+            image[30, 36],
+            image[:, 36][(image[:, 36, 3] > 0.2) & (image[:, 36, 0] < 0.2 * image[:, 36, 3] + 0.2)],
+        )
+        self.assertGreater(float(core[0]), 0.8)
+        self.assertGreater(len(edge), 0)
+        self.assertAlmostEqual(float(image[30, 36, 3]), 1 - (1 - 0.62) * (1 - 0.96), delta=0.01)
+        self.assertFalse(image[:, 75:].any() or image[:, :25].any())
+
+    def test_where_the_root_is_a_guess_both_ends_are_alike(self):
+        image = self.drawn((30, 30), rooted=False)
+        self.assertAlmostEqual(self.tall(image, 33), self.tall(image, 67), delta=1)
+        flat = image[..., 0].sum(axis=0)
+        np.testing.assert_allclose(flat[34:50], flat[66:50:-1], rtol=0.15)
+
+    def test_unsure_ones_are_fainter_and_all_as_strong_as_is_asked(self):
+        whole = self.drawn((30, 30), sure=SURE_ENOUGH)[30, 40, 3]
+        faint = self.drawn((30, 30), sure=SURE_ENOUGH - 0.01)[30, 40, 3]
+        self.assertAlmostEqual(float(faint), 1 - (1 - 0.42 * 0.62) * (1 - 0.42 * 0.96), delta=0.01)
+        self.assertLess(float(faint), 0.7 * float(whole))
+        half = self.drawn((30, 30), strength=0.5)[30, 40, 3]
+        self.assertAlmostEqual(float(half), 1 - (1 - 0.31) * (1 - 0.48), delta=0.01)
+
+    def test_it_goes_with_the_picture_and_never_below_a_pixel(self):
+        large = self.drawn((15, 15), affine=((2, 0, 0), (0, 2, 0)), width=3.0, length=20.0)
+        np.testing.assert_allclose(large, self.drawn((30, 30)), atol=0.02)
+        fine = self.drawn((30, 30), width=0.1)
+        self.assertGreater(float(fine[28:32, 36, 3].max()), 0.3)
+        # What lies far off the image is left out, what reaches into it is not.
+        self.assertFalse(self.drawn((-200, 30), (30, 200)).any())
+        self.assertTrue(self.drawn((-20, 30)).any())
+        image = np.zeros((20, 20, 4), np.float32)
+        draw_glyphs(image, [], np.eye(2, 3))
+        self.assertFalse(image.any())
 
 
 class Combs(unittest.TestCase):
