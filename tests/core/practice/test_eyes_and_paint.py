@@ -222,7 +222,7 @@ class Paint(unittest.TestCase):
 
     def test_an_unwiped_brush_goes_toward_what_is_wet(self):
         _, tasks = some("overwet", 1)
-        self.assertIn("Every stroke takes up 20%", tasks[0].truth["why"])
+        self.assertIn("Every stroke takes up 20 %", tasks[0].truth["why"])
         rack = scene().rack
         parts = np.eye(len(rack))
         far = after_strokes(rack, parts[0], parts[3], PICK_UP, 8)
