@@ -9,8 +9,6 @@ from foxpath.core.arrays import F32, U8, Bool
 from foxpath.core.reporting import SILENT, Cancelled, Progress
 
 _CHUNK = 4
-_SWEPT = 0.5
-"""Share of tiles that marks lie in, below which what they are painted over is copied whole first."""
 
 
 def worker_count() -> int:
@@ -126,6 +124,7 @@ def paint_outlines(
         raise ValueError("there is no tooth for a mark to catch")
     ways = np.zeros(len(alpha), np.uint8) if manner is None else manner
     grain = np.ones((1, 1, 1), np.float32) if tooth is None else tooth
+    source = image if before is None or tiles is None else before
     if not len(outline) and tiles is None:
         if before is not None:
             image[:] = before
@@ -141,11 +140,9 @@ def paint_outlines(
     order = np.argsort(-counts, kind="stable").astype(np.int32)
     if tiles is not None:
         order = order[tiles.ravel()[order]]
-    source = image if before is None else before
-    if before is not None and tiles is None and np.count_nonzero(counts) < _SWEPT * len(counts):
-        # In one sweep: tile by tile where no mark lies, which is nearly everywhere, takes longer.
+    if before is not None and tiles is None:
+        # In one sweep: row by row where no mark lies, which is less, takes longer.
         image[:] = before
-        source = image
     elif before is not None:
         for tile in order[counts[order] == 0]:
             top, left = (tile // across) * loops.TILE_H, (tile % across) * loops.TILE_W
