@@ -4,6 +4,7 @@ Formulas and the sRGB curve after IEC 61966-2-1; CIELAB after ISO/CIE 11664-4. T
 sRGB primaries under the D65 white, scaled so that (1, 1, 1) is L* = 100 exactly.
 """
 
+import math
 from functools import cache
 
 import numpy as np
@@ -108,31 +109,53 @@ def difference(a: F32 | F64, b: F32 | F64) -> F32:
     """
     l1, a1, b1 = np.moveaxis(np.asarray(a, np.float64), -1, 0)
     l2, a2, b2 = np.moveaxis(np.asarray(b, np.float64), -1, 0)
-    mean = ((np.hypot(a1, b1) + np.hypot(a2, b2)) / 2) ** 7
-    g = 0.5 * (1 - np.sqrt(mean / (mean + 25.0**7)))
-    a1, a2 = (1 + g) * a1, (1 + g) * a2
-    c1, c2 = np.hypot(a1, b1), np.hypot(a2, b2)
-    h1, h2 = np.degrees(np.arctan2(b1, a1)) % 360, np.degrees(np.arctan2(b2, a2)) % 360
+    mean = _seventh((np.sqrt(a1 * a1 + b1 * b1) + np.sqrt(a2 * a2 + b2 * b2)) / 2)
+    g = 1.5 - 0.5 * np.sqrt(mean / (mean + 25.0**7))
+    a1, a2 = g * a1, g * a2
+    c1, c2 = np.sqrt(a1 * a1 + b1 * b1), np.sqrt(a2 * a2 + b2 * b2)
+    h1, h2 = _hue(a1, b1), _hue(a2, b2)
     grey = c1 * c2 == 0
-    turn = np.where(grey, 0, (h2 - h1 + 180) % 360 - 180)
-    # Opposite hues lie half a turn apart either way; the formula takes the positive one.
-    turn = np.where((turn == -180) & (h2 > h1), 180, turn)
+    turn, total = h2 - h1, h1 + h2
+    # Opposite hues lie half a turn apart either way; the formula takes the one without the way over zero.
+    over = np.where(np.abs(turn) > np.pi, 2 * np.pi, 0.0)
+    turn = np.where(grey, 0.0, turn - np.copysign(over, turn))
     dl, dc = l2 - l1, c2 - c1
-    dh = 2 * np.sqrt(c1 * c2) * np.sin(np.radians(turn / 2))
+    dh = 2 * np.sqrt(c1 * c2) * np.sin(turn / 2)
     lm, cm = (l1 + l2) / 2, (c1 + c2) / 2
-    total = h1 + h2
-    far = np.abs(h1 - h2) > 180
-    hm = np.where(grey, total, np.where(far, np.where(total < 360, total + 360, total - 360), total) / 2)
+    hm = np.where(grey, total, (total + np.where(total < 2 * np.pi, over, -over)) / 2)
+    # Waves of the hue by the sums of angles: of all that is reckoned here, sines take longest.
+    c, s = np.cos(hm), np.sin(hm)
+    cos2, sin2 = c * c - s * s, 2 * s * c
+    cos3, sin3 = cos2 * c - sin2 * s, sin2 * c + cos2 * s
+    cos4, sin4 = cos2 * cos2 - sin2 * sin2, 2 * sin2 * cos2
     t = (
         1
-        - 0.17 * np.cos(np.radians(hm - 30))
-        + 0.24 * np.cos(np.radians(2 * hm))
-        + 0.32 * np.cos(np.radians(3 * hm + 6))
-        - 0.20 * np.cos(np.radians(4 * hm - 63))
+        - 0.17 * (_COS[30] * c + _SIN[30] * s)
+        + 0.24 * cos2
+        + 0.32 * (_COS[6] * cos3 - _SIN[6] * sin3)
+        - 0.20 * (_COS[63] * cos4 + _SIN[63] * sin4)
     )
-    sl = 1 + 0.015 * (lm - 50) ** 2 / np.sqrt(20 + (lm - 50) ** 2)
-    sc, sh = 1 + 0.045 * cm, 1 + 0.015 * cm * t
-    rc = 2 * np.sqrt(cm**7 / (cm**7 + 25.0**7))
-    rt = -np.sin(np.radians(60 * np.exp(-(((hm - 275) / 25) ** 2)))) * rc
-    squares = (dl / sl) ** 2 + (dc / sc) ** 2 + (dh / sh) ** 2 + rt * (dc / sc) * (dh / sh)
+    off = (lm - 50) * (lm - 50)
+    dl = dl / (1 + 0.015 * off / np.sqrt(20 + off))
+    dc, dh = dc / (1 + 0.045 * cm), dh / (1 + 0.015 * cm * t)
+    seventh = _seventh(cm)
+    near_blue = (hm - math.radians(275)) / math.radians(25)
+    turned = np.sin(math.radians(60) * np.exp(-near_blue * near_blue)) * 2 * np.sqrt(seventh / (seventh + 25.0**7))
+    squares = dl * dl + dc * dc + dh * dh - turned * dc * dh
     return np.asarray(np.sqrt(np.maximum(squares, 0)), dtype=np.float32)
+
+
+_COS = {degrees: math.cos(math.radians(degrees)) for degrees in (6, 30, 63)}
+_SIN = {degrees: math.sin(math.radians(degrees)) for degrees in (6, 30, 63)}
+
+
+def _seventh(value: F64) -> F64:
+    """Return the seventh power, without a logarithm."""
+    square = value * value
+    return np.asarray(square * square * square * value)
+
+
+def _hue(a: F64, b: F64) -> F64:
+    """Return the hue, 0 to a whole turn, radians."""
+    hue = np.arctan2(b, a)
+    return np.where(hue < 0, hue + 2 * np.pi, hue)

@@ -11,7 +11,7 @@ from functools import cached_property
 import cv2
 import numpy as np
 
-from foxpath.core.arrays import F32, F64, Bool, Labels, Points, Rgb8
+from foxpath.core.arrays import F32, F64, I64, Bool, Labels, Points, Rgb8
 from foxpath.core.mixes.recipe import Rack
 from foxpath.core.progress.planned import Planned
 from foxpath.core.progress.small import blur, lab_of
@@ -247,21 +247,9 @@ class Spot:
         return float(np.hypot(self.lab[1], self.lab[2]))
 
 
-def spot_at(scene: Scene, x: float, y: float, radius: float) -> Spot:
-    """Return the spot at a place; it must lie within the picture."""
-    i0, i1, j0, j1 = int(y - radius), int(y + radius) + 1, int(x - radius), int(x + radius) + 1
-    i0, j0 = max(0, i0), max(0, j0)
-    patch = scene.lab[i0:i1, j0:j1]
-    yy, xx = np.mgrid[i0 : i0 + patch.shape[0], j0 : j0 + patch.shape[1]]
-    inside = patch[np.hypot(xx - x, yy - y) <= radius]
-    middle = np.median(inside, axis=0)
-    off = np.abs(inside - middle)
-    # Neighbouring pixels are alike: a spot holds far fewer independent looks than pixels.
-    looks = max(1.0, len(inside) / 16)
-    spread = 1.4826 * float(np.median(off[:, 0]))
-    whole = 1.4826 * float(np.median(np.linalg.norm(off, axis=1)))
-    colour = (float(middle[0]), float(middle[1]), float(middle[2]))
-    return Spot(x, y, radius, int(scene.labels[int(y), int(x)]), colour, spread, 1.25 * whole / float(np.sqrt(looks)))
+def spot_at(scene: Scene, x: int, y: int, radius: float) -> Spot:
+    """Return the spot about a pixel; it must lie whole within the picture, radius in px."""
+    return _looked_at(scene, np.array([x]), np.array([y]), radius)[0]
 
 
 def spots(
@@ -276,7 +264,27 @@ def spots(
     if not len(ys):
         return []
     picks = rng.integers(len(ys), size=count)
-    return [spot_at(scene, float(xs[k]), float(ys[k]), radius) for k in picks]
+    return _looked_at(scene, xs[picks], ys[picks], radius)
+
+
+def _looked_at(scene: Scene, x: I64, y: I64, radius: float) -> list[Spot]:
+    """Look at spots side by side: a drill tries many, and each by itself takes longer to ask for than to measure."""
+    reach = int(radius)
+    down, across = np.mgrid[-reach : reach + 1, -reach : reach + 1]
+    inside = np.hypot(across, down) <= radius
+    lab = scene.lab[y[:, None] + down[inside], x[:, None] + across[inside]]
+    middle = np.median(lab, axis=1)
+    off = np.abs(lab - middle[:, None])
+    # Neighbouring pixels are alike: a spot holds far fewer independent looks than pixels.
+    looks = max(1.0, lab.shape[1] / 16)
+    spread = 1.4826 * np.median(off[..., 0], axis=1)
+    unsure = 1.25 * 1.4826 * np.median(np.linalg.norm(off, axis=2), axis=1) / np.sqrt(looks)
+    parts = scene.labels[y, x]
+    found: list[Spot] = []
+    for k in range(len(x)):
+        colour = (float(middle[k, 0]), float(middle[k, 1]), float(middle[k, 2]))
+        found.append(Spot(float(x[k]), float(y[k]), radius, int(parts[k]), colour, float(spread[k]), float(unsure[k])))
+    return found
 
 
 def apart(a: Place, b: Place) -> float:

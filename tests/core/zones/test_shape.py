@@ -1,4 +1,5 @@
 import unittest
+from functools import cache
 
 import cv2
 import numpy as np
@@ -70,6 +71,7 @@ class Acts(unittest.TestCase):
             self.assertAlmostEqual(np.sqrt(area(shape.grown(ROUND, by)) / np.pi), 100 + by, delta=1.5)
 
 
+@cache
 def animal():
     """A made animal with a pale head and a dark body, hairy, before a soft ground."""
     rng = np.random.default_rng(5)
@@ -93,7 +95,9 @@ def animal():
                 1,
                 cv2.LINE_AA,
             )
-    return cv2.GaussianBlur(rgb, (0, 0), 0.8)
+    made = cv2.GaussianBlur(rgb, (0, 0), 0.8)
+    made.setflags(write=False)
+    return made
 
 
 class FromThePicture(unittest.TestCase):

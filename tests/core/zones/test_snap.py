@@ -1,4 +1,5 @@
 import unittest
+from functools import cache
 
 import cv2
 import numpy as np
@@ -11,6 +12,7 @@ from foxpath.core.zones import cut_part, fill, mend_part, snap
 WIDTH, HEIGHT = 800, 600
 
 
+@cache
 def hairy(*, shown=True, seed=3):
     """A red coat of hair strokes, oval, on grey-green ground; without `shown` the ground bears the same coat."""
     rng = np.random.default_rng(seed)
