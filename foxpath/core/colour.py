@@ -114,15 +114,15 @@ def difference(a: F32 | F64, b: F32 | F64) -> F32:
     a1, a2 = g * a1, g * a2
     c1, c2 = np.sqrt(a1 * a1 + b1 * b1), np.sqrt(a2 * a2 + b2 * b2)
     h1, h2 = _hue(a1, b1), _hue(a2, b2)
-    grey = c1 * c2 == 0
     turn, total = h2 - h1, h1 + h2
     # Opposite hues lie half a turn apart either way; the formula takes the one without the way over zero.
     over = np.where(np.abs(turn) > np.pi, 2 * np.pi, 0.0)
-    turn = np.where(grey, 0.0, turn - np.copysign(over, turn))
+    turn = turn - np.copysign(over, turn)
     dl, dc = l2 - l1, c2 - c1
+    # Where one is grey this is 0, and its hue, which is none, counts nowhere.
     dh = 2 * np.sqrt(c1 * c2) * np.sin(turn / 2)
     lm, cm = (l1 + l2) / 2, (c1 + c2) / 2
-    hm = np.where(grey, total, (total + np.where(total < 2 * np.pi, over, -over)) / 2)
+    hm = (total + np.where(total < 2 * np.pi, over, -over)) / 2
     # Waves of the hue by the sums of angles: of all that is reckoned here, sines take longest.
     c, s = np.cos(hm), np.sin(hm)
     cos2, sin2 = c * c - s * s, 2 * s * c

@@ -5,7 +5,10 @@ import numpy as np
 from foxpath.core.colour import (
     difference,
     grey_of_lightness,
+    lab_bytes,
     lab_from_rgb8,
+    linear_from_lab,
+    linear_from_rgb,
     linear_from_rgb8,
     rgb8_from_lab,
     rgb8_from_linear,
@@ -87,3 +90,19 @@ class Lab(unittest.TestCase):
     def test_there_and_back(self):
         rgb = np.random.default_rng(1).integers(0, 256, (300, 3)).astype(np.uint8)
         self.assertLessEqual(int(np.abs(rgb8_from_lab(lab_from_rgb8(rgb)).astype(int) - rgb).max()), 1)
+
+    def test_a_picture_is_brought_back_as_single_colours_are(self):
+        rgb = np.random.default_rng(4).integers(0, 256, (5, 7, 3)).astype(np.uint8)
+        lab = lab_from_rgb8(rgb)
+        np.testing.assert_allclose(linear_from_lab(lab)[3, 2], linear_from_lab(lab[3, 2]), atol=1e-6)
+        np.testing.assert_allclose(linear_from_lab(lab), linear_from_rgb8(rgb), atol=2e-4)
+
+    def test_levels_between_bytes_are_decoded_on_the_same_curve(self):
+        levels = np.arange(256, dtype=np.float32) / 255
+        np.testing.assert_allclose(linear_from_rgb(levels), linear_from_rgb8(np.arange(256).astype(np.uint8)), atol=1e-6)
+        between = linear_from_rgb(np.array([-0.2, 0.02, 0.5, 1.4], np.float32))
+        np.testing.assert_allclose(between, [0, 0.02 / 12.92, ((0.5 + 0.055) / 1.055) ** 2.4, 1], atol=1e-6)
+
+    def test_bytes_of_a_colour_have_grey_in_the_middle_and_room_on_both_sides(self):
+        lab = np.array([[0.0, 0, 0], [100, 0, 0], [50, 80, -80], [50, 400, -400]], np.float32)
+        np.testing.assert_array_equal(lab_bytes(lab), [[0, 128, 128], [255, 128, 128], [127, 224, 32], [127, 255, 0]])
