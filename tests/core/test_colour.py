@@ -99,7 +99,9 @@ class Lab(unittest.TestCase):
 
     def test_levels_between_bytes_are_decoded_on_the_same_curve(self):
         levels = np.arange(256, dtype=np.float32) / 255
-        np.testing.assert_allclose(linear_from_rgb(levels), linear_from_rgb8(np.arange(256).astype(np.uint8)), atol=1e-6)
+        np.testing.assert_allclose(
+            linear_from_rgb(levels), linear_from_rgb8(np.arange(256).astype(np.uint8)), atol=1e-6
+        )
         between = linear_from_rgb(np.array([-0.2, 0.02, 0.5, 1.4], np.float32))
         np.testing.assert_allclose(between, [0, 0.02 / 12.92, ((0.5 + 0.055) / 1.055) ** 2.4, 1], atol=1e-6)
 

@@ -1,4 +1,7 @@
-"""Masses at a squint: parts, then patches of parts, in lightness, warmth and strength of colour."""
+"""Masses at a squint: parts, then patches of parts, in lightness, warmth and strength of colour.
+
+Everything is looked at on one pixel for a mm of the canvas: a squint needs no more, and mm and pixels are the same number.
+"""
 
 from dataclasses import dataclass
 
@@ -12,10 +15,9 @@ from foxpath.core.progress.seen import Seen
 from foxpath.core.progress.sight import spot_seen_m
 from foxpath.core.progress.small import blur, blurred_within, resized, shrunk
 
-PX = 1.0
-"""Work px for a mm: a squint needs no more."""
 SQUINT_MM, PATCH_MM, SPREAD_OVER_MM = 1.5, 6.0, 18.0
 LEAST_CELLS, LEAST_MM2 = 40, 150.0
+"""A part is measured 2 mm within its rim where so much of it lies there, else up to its rim; below so many mm2 it is no mass."""
 COLOURED = 9.0
 """A part below this chroma has no strength of colour to speak of."""
 USUAL_SPREAD = 1.2
@@ -59,11 +61,12 @@ def _warmth(difference: F32) -> F32:
 
 def masses(planned: Planned, seen: Seen) -> tuple[list[Candidate], tuple[PartOff, ...]]:
     """Return candidates, and how every part differs."""
-    scale = PX / planned.px_per_mm
+    px = planned.px_per_mm
+    scale = 1 / px
     mean_plan = (
-        blur(resized(planned.lab, scale), SQUINT_MM * PX) + blur(resized(planned.other_lab, scale), SQUINT_MM * PX)
+        blur(resized(planned.lab, scale), SQUINT_MM) + blur(resized(planned.other_lab, scale), SQUINT_MM)
     ) / 2
-    canvas = blur(resized(seen.fine, scale), SQUINT_MM * PX)
+    canvas = blur(resized(seen.fine, scale), SQUINT_MM)
     good = resized(seen.use.astype(np.float32), scale) > 0.95
     labels = cv2.resize(planned.labels, good.shape[::-1], interpolation=cv2.INTER_NEAREST)
     off = np.asarray(canvas - mean_plan, np.float32)
@@ -71,17 +74,16 @@ def masses(planned: Planned, seen: Seen) -> tuple[list[Candidate], tuple[PartOff
     table: list[PartOff] = []
     found: list[Candidate] = []
     usual = np.zeros_like(off)
-    px = planned.px_per_mm / PX
     for k, part in enumerate(planned.parts):
         mine = labels == k
-        inner = shrunk(mine, 2 * PX) > 0
-        inner = (inner if inner.sum() > 30 else mine) & good
+        inner = shrunk(mine, 2) > 0
+        inner = (inner if inner.sum() >= LEAST_CELLS else mine) & good
         if inner.sum() < LEAST_CELLS or part.kind == "whisker":
             continue
         judged[inner] = 1
         d, base = np.median(off[inner], axis=0), np.median(mean_plan[inner], axis=0)
         usual[mine] = d
-        area = float(inner.sum()) / PX**2
+        area = float(inner.sum())
         was, now = float(np.hypot(base[1], base[2])), float(np.hypot(base[1] + d[1], base[2] + d[2]))
         turn = np.degrees(np.arctan2(base[2] + d[2], base[1] + d[1]) - np.arctan2(base[2], base[1]))
         warmer = float(_warmth(d))
@@ -94,13 +96,12 @@ def masses(planned: Planned, seen: Seen) -> tuple[list[Candidate], tuple[PartOff
         if area < LEAST_MM2 or part.kind == "eye":
             continue
         ys, xs = np.nonzero(inner)
-        where = (float(xs.mean()) * px, float(ys.mean()) * px)
         # The middle of a bent part may lie outside it: its own point nearest to there.
         j = int(np.argmin((xs - xs.mean()) ** 2 + (ys - ys.mean()) ** 2))
         where = (float(xs[j]) * px, float(ys[j]) * px)
         side = float(np.sqrt(area))
         found += _part(k, d, was, now, warmer, where, side)
-    rim = round(RIM_MM * PX)
+    rim = round(RIM_MM)
     judged[:rim] = judged[-rim:] = 0
     judged[:, :rim] = judged[:, -rim:] = 0
     found += _patches(planned, np.asarray(mean_plan, np.float32), off - usual, judged, labels, seen.registration_mm)
@@ -142,17 +143,17 @@ def _patches(
     planned: Planned, plan: F32, off: F32, judged: F32, labels: np.ndarray, drift_mm: float
 ) -> list[Candidate]:
     """Return patches that differ from their part: under a wider squint, less the spread of two hands there."""
-    scale = PX / planned.px_per_mm
-    rest = blurred_within(off, judged, PATCH_MM * PX)
-    hands = blur(resized(planned.lab, scale), PATCH_MM * PX) - blur(resized(planned.other_lab, scale), PATCH_MM * PX)
-    spread = np.sqrt(blur(np.asarray(hands * hands, np.float32), SPREAD_OVER_MM * PX))
+    px = planned.px_per_mm
+    scale = 1 / px
+    rest = blurred_within(off, judged, PATCH_MM)
+    hands = blur(resized(planned.lab, scale), PATCH_MM) - blur(resized(planned.other_lab, scale), PATCH_MM)
+    spread = np.sqrt(blur(np.asarray(hands * hands, np.float32), SPREAD_OVER_MM))
     # What lies a little elsewhere differs by as much as the plan rises there.
-    squint = blur(plan, PATCH_MM * PX)
-    rise = np.hypot(np.gradient(squint, axis=0), np.gradient(squint, axis=1)) * PX
+    squint = blur(plan, PATCH_MM)
+    rise = np.hypot(np.gradient(squint, axis=0), np.gradient(squint, axis=1))
     spread = np.hypot(spread, DRIFTS * max(drift_mm, 0.5) * rise)
-    known = blur(judged, PATCH_MM * PX) > 0.45
+    known = blur(judged, PATCH_MM) > 0.45
     y, x = np.mgrid[: known.shape[0], : known.shape[1]]
-    px = planned.px_per_mm / PX
     found = []
     for kind, rule, value, sd in (
         ("value", "value patch", rest[..., 0], spread[..., 0]), ("warmth", "warmth patch", _warmth(rest), spread[..., 2]),
@@ -181,4 +182,4 @@ def _reach(value: F32, i: int, j: int, away: F32) -> float:
         (np.abs(value) > 0.5 * abs(value[i, j])) & (away < PATCH_REACH_MM) & (np.sign(value) == np.sign(value[i, j]))
     )
     _, pieces = cv2.connectedComponents(half.astype(np.uint8))
-    return float(np.sqrt((pieces == pieces[i, j]).sum() / PX**2 / np.pi))
+    return float(np.sqrt((pieces == pieces[i, j]).sum() / np.pi))
