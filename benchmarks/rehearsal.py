@@ -14,7 +14,6 @@ from foxpath.core.rehearsal.surface import in_relief
 from foxpath.core.reporting import SILENT
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.readings import Read
 from foxpath.derive.rehearsal import painting as derived
 from foxpath.derive.rehearsal.painting import Rehearsed, laid_in, rehearse
@@ -28,7 +27,7 @@ UNMEASURED, MEASURED = 3, 7
 
 
 def measure() -> list[dict[str, object]]:
-    """Compare processor time: placing, tracing, painting, softening and keeping against painting alone."""
+    """Compare processor time: planning, placing, tracing, painting, softening and keeping against painting alone."""
     project, results = demo_project("fox"), Results()
     Read(results, project)(SILENT)
     rehearse(results, project, 400)
@@ -66,8 +65,6 @@ def _against_its_kernel(results: Results, project: Project) -> tuple[float, floa
 
     Pass by pass, one right after the other: a machine that is quicker now and slower then is so for both.
     """
-    # Planned already: as in the window, where the readings of an edit come before its rehearsal.
-    passes_of(results, project)
     canvas, before, spent = bare_canvas(WIDTH, round(WIDTH / project.canvas.aspect)), [], [0.0, 0.0]
     begin = time.process_time()
 

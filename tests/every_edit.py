@@ -405,4 +405,5 @@ EDITS: dict[str, Edit] = {
     "tell_likeness": lambda p: edits.tell_likeness(
         p, EVENING, coated(p).name, "stands further back", kept_photo("ear.png", picture(300, 240))
     ),
+    "another_hand": edits.another_hand,
 }

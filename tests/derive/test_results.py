@@ -90,6 +90,42 @@ class Remembering(unittest.TestCase):
         self.assertIsNone(memo.peek(0))
 
 
+class OnceAProject(unittest.TestCase):
+    def asked(self, results, made, what, **how):
+        """Ask for what is made once; return what it is and whether it had to be made."""
+        begun = []
+        return results.once(made, what, lambda: begun.append(1) or object(), **how), bool(begun)
+
+    def test_it_is_made_once_for_each_and_kept_for_three(self):
+        results, made = Results(), project()
+        first, anew = self.asked(results, made, "plan")
+        self.assertTrue(anew)
+        self.assertEqual(self.asked(results, made, "plan"), (first, False))
+        self.assertTrue(self.asked(results, made, "other")[1])
+        others = [edits.rename(made, name) for name in ("a", "b", "c")]
+        for one in others[:2]:
+            self.assertTrue(self.asked(results, one, "plan")[1])
+        self.assertEqual(self.asked(results, made, "plan"), (first, False))
+        self.asked(results, others[2], "plan")
+        self.assertTrue(self.asked(results, made, "plan")[1])
+
+    def test_another_hand_takes_over_what_goes_by_no_hand(self):
+        results, made = Results(), project()
+        plan, _ = self.asked(results, made, "plan")
+        painted, _ = self.asked(results, made, "painted", by_hand=True)
+        self.assertEqual(self.asked(results, made, "painted", by_hand=True), (painted, False))
+        other = edits.another_hand(made)
+        self.assertEqual(self.asked(results, other, "plan"), (plan, False))
+        theirs, anew = self.asked(results, other, "painted", by_hand=True)
+        self.assertTrue(anew)
+        self.assertIsNot(theirs, painted)
+        # What it makes itself is its own.
+        self.assertTrue(self.asked(results, other, "late")[1])
+        self.assertTrue(self.asked(results, made, "late")[1])
+        changed = edits.another_hand(edits.set_pass(made, "lights", coverage=0.4))
+        self.assertTrue(self.asked(results, changed, "plan")[1])
+
+
 class ZoneByZone(unittest.TestCase):
     def test_one_comb_recomputes_one_zone(self):
         results, made = Results(), project()

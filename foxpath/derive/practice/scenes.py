@@ -85,7 +85,9 @@ def scene_of(
 
 def _made(results: Results, project: Project, name: str, needs: Collection[str], progress: Progress) -> Scene:
     key = ("practice scene", *sorted(needs))
-    return results.once(project, key, lambda: _scene(results, project, name, needs, progress))
+    # What is planned is painted by a hand.
+    by_hand = "planned" in needs
+    return results.once(project, key, lambda: _scene(results, project, name, needs, progress), by_hand=by_hand)
 
 
 def _scene(results: Results, project: Project, name: str, needs: Collection[str], progress: Progress) -> Scene:

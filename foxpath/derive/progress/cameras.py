@@ -2,7 +2,7 @@
 
 import io
 import os
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
 from typing import Protocol
@@ -21,6 +21,7 @@ from foxpath.derive.progress import planned as planning
 from foxpath.derive.progress.planned import painted_passes, planned_for, resolved_pass
 from foxpath.derive.rehearsal.painting import one_by_one
 from foxpath.derive.results import Results
+from foxpath.document import edits
 from foxpath.document.model import CanvasPhoto, Project, Reference
 from foxpath.document.photos import check_picture, kept_photo, taken_at
 
@@ -129,7 +130,7 @@ class StandInCamera:
         after = resolved_pass(self.results, self.project, self.after)
         keys = [plan.role.key for plan in painted_passes(self.results, self.project)]
         progress.at(0, "painting it by another hand")
-        hand = replace(self.project, seed=(self.project.seed + A_HAND + self.seed) % 2**32)
+        hand = edits.another_hand(self.project, A_HAND + self.seed)
         number = keys.index(after)
         painted = None
         for k, one in enumerate(one_by_one(Results(), hand, planning.WORK_PX, progress.part(0, 0.4))):

@@ -1,7 +1,5 @@
 """What a photograph is compared with: the rehearsal of the passes done by two hands, with parts, eyes and borders."""
 
-from dataclasses import replace
-
 import numpy as np
 
 from foxpath.core.arrays import Bool, Rgb8
@@ -20,6 +18,7 @@ from foxpath.derive.passes.plan import passes_of
 from foxpath.derive.rehearsal.painting import Rehearsed, one_by_one, rehearse, size_for
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
+from foxpath.document import edits
 from foxpath.document.edits import eye_zone, zone_under
 from foxpath.document.model import Project, as_array
 
@@ -113,7 +112,7 @@ def planned_for(results: Results, project: Project, after: str, progress: Progre
 
 
 def _by_another_hand(results: Results, project: Project, number: int, progress: Progress) -> Rgb8:
-    other = replace(project, seed=(project.seed + OTHER_HAND) % 2**32)
+    other = edits.another_hand(project, OTHER_HAND)
     for k, one in enumerate(one_by_one(results, other, WORK_PX, progress)):
         if k == number:
             return np.ascontiguousarray(one.standing.shown)

@@ -111,7 +111,7 @@ from foxpath.document.edits.mixes import (
     take_tubes,
     wrap_pile,
 )
-from foxpath.document.edits.painting import new_project, rename, set_canvas, set_crop, set_focal
+from foxpath.document.edits.painting import another_hand, new_project, rename, set_canvas, set_crop, set_focal
 from foxpath.document.edits.passes import (
     add_again,
     add_veil,
@@ -204,6 +204,7 @@ __all__ = [
     "add_veil",
     "add_wish",
     "add_zone",
+    "another_hand",
     "approve_proof",
     "begin_step",
     "bring_back",

@@ -1,4 +1,4 @@
-"""The painting as a whole: begun, named, its canvas, crop and focal point."""
+"""The painting as a whole: begun, named, its canvas, crop and focal point, and the hand that rehearses it."""
 
 from dataclasses import replace
 
@@ -33,6 +33,11 @@ def rename(project: Project, name: str) -> Project:
     """Give the project another name; an empty one changes nothing."""
     name = sound_text(name).strip()[:120]
     return replace(project, name=name) if name else project
+
+
+def another_hand(project: Project, further: int = 1) -> Project:
+    """Let another hand rehearse it: every mark is laid elsewhere by chance, and nothing of the plan changes."""
+    return replace(project, seed=(project.seed + further) % 2**32)
 
 
 def set_canvas(project: Project, canvas: CanvasSize) -> Project:

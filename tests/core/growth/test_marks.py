@@ -9,7 +9,7 @@ from foxpath.core.frame import Crop, Frame
 from foxpath.core.growth.cells import CombStroke, comb_cells, grown, joined_cells, spread_out, unit_of, window_of
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.growth.glyphs import STRAY, place_glyphs, place_streams
-from foxpath.core.growth.marks import LENT_WEIGHT, crown_strokes, donor_strokes, source_strokes, twin_strokes
+from foxpath.core.growth.marks import LENT_WEIGHT, _lattice, crown_strokes, donor_strokes, source_strokes, twin_strokes
 from foxpath.core.reference.transfer import Axes
 from foxpath.core.zones.kinds import Coat
 
@@ -131,6 +131,16 @@ class Cells(unittest.TestCase):
         way[4:8, 1:5] = (0, 1)
         way[5, 4] = (1, 0)
         np.testing.assert_allclose(spread_out(way, mask)[5, 20], (1, 0))
+
+
+class Lattice(unittest.TestCase):
+    def test_places_lie_in_the_middle_of_cells_four_apart_over_the_mask(self):
+        # A fiftieth of 200 cells is 4; from the third of them on.
+        at = FRAME.to_grid(_lattice(box(60, 60, 100, 120), FRAME))
+        mask = box(60, 60, 100, 120)
+        wanted = [(j + 0.5, i + 0.5) for i in range(2, 150, 4) for j in range(2, 200, 4) if mask[i, j]]
+        np.testing.assert_allclose(sorted(map(tuple, at)), sorted(wanted))
+        self.assertEqual(len(_lattice(np.zeros(FRAME.shape, bool), FRAME)), 0)
 
 
 class Glyphs(unittest.TestCase):

@@ -63,9 +63,7 @@ def masses(planned: Planned, seen: Seen) -> tuple[list[Candidate], tuple[PartOff
     """Return candidates, and how every part differs."""
     px = planned.px_per_mm
     scale = 1 / px
-    mean_plan = (
-        blur(resized(planned.lab, scale), SQUINT_MM) + blur(resized(planned.other_lab, scale), SQUINT_MM)
-    ) / 2
+    mean_plan = (blur(resized(planned.lab, scale), SQUINT_MM) + blur(resized(planned.other_lab, scale), SQUINT_MM)) / 2
     canvas = blur(resized(seen.fine, scale), SQUINT_MM)
     good = resized(seen.use.astype(np.float32), scale) > 0.95
     labels = cv2.resize(planned.labels, good.shape[::-1], interpolation=cv2.INTER_NEAREST)

@@ -12,6 +12,7 @@ from foxpath.core.passes.working import Turn, manner_of_work, turn_words
 from foxpath.core.rehearsal.reading import painting_words
 from foxpath.core.units import count_words, duration_words, grouped
 from foxpath.derive.rehearsal.requests import Play, PlayTurns, SaveRehearsal, StandAt
+from foxpath.document import edits
 from foxpath.sheets import FILMS
 from foxpath.window.bench.bench import panel
 from foxpath.window.bench.controls import Button, Choice
@@ -238,9 +239,7 @@ class RehearsalStop(Stop):
         self.session.choose(role=role)
 
     def _again(self) -> None:
-        from dataclasses import replace
-
-        self.session.edit(lambda p: replace(p, seed=(p.seed + 1) % 2**32), "another hand")
+        self.session.edit(edits.another_hand, "another hand")
 
     # Playing --------------------------------------------------------------------------------------
 
