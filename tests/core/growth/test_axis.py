@@ -197,6 +197,18 @@ class RootAndTip(unittest.TestCase):
         sure = np.ones((6, 9), np.float32)
         told = (np.zeros((6, 9), np.float32), sure, open_grid(6, 9), combs, combed, guess, np.ones((6, 9), bool))
         self.assertTrue((root_and_tip(*told)[0] == -1).all())
+        # The same of hair that runs down: what hangs together is told by the turn between neighbours.
+        down = np.stack([guess[1], guess[0]])
+        told = (
+            np.full((6, 9), np.pi / 2, np.float32),
+            sure,
+            open_grid(6, 9),
+            combs,
+            combed,
+            down,
+            np.ones((6, 9), bool),
+        )
+        self.assertTrue((root_and_tip(*told)[0] == -1).all())
 
     def test_what_hangs_together_badly_votes_apart(self):
         guess = (

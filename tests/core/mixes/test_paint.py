@@ -164,6 +164,14 @@ class Layers(unittest.TestCase):
         np.testing.assert_allclose(some.result, (38, 8, 10), atol=2)
         self.assertIn("stroke", some.words())
         # What is alike wet and laid never soils the brush.
+        # Wiped at the first stroke that has drifted too far from the one before all others.
+        for pick_up in (layers.PICK_UP, 0.05, 0.1):
+            one = layers.over_wet(RACK, np.array([38.0, 8.0, 10.0]), dark, pick_up)
+            left = layers.after_strokes(RACK, RACK.parts(one.lay.parts), dark, pick_up, 12)
+            drift = difference(left, left[0])
+            self.assertGreater(float(drift[-1]), layers.DIRTY)
+            self.assertEqual(one.strokes, max(1, int(np.flatnonzero(drift > layers.DIRTY)[0])))
+        self.assertGreater(one.strokes, 1)
         same = layers.over_wet(RACK, RACK.lab(dark), dark)
         self.assertEqual(same.strokes, 12)
         dry = layers.over_wet(RACK, np.array([38.0, 8.0, 10.0]), dark, 0.0)

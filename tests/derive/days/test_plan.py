@@ -9,6 +9,7 @@ from foxpath.core.days.studio import Days, DryNote, Laid, iso, room_on, too_cold
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
 from foxpath.derive.days.plan import Better, plan_of, told_of, why_words
+from foxpath.derive.days.reading import past_of
 from foxpath.derive.days.sitting import sittings_of
 from foxpath.document import edits
 from tests.core.days.checker import faults
@@ -106,6 +107,26 @@ class Taken(Case):
         self.assertEqual(planned.against[0].kind, "missed")
         self.assertIn("went by without", why_words(planned))
         self.assertIn(f"{datetime.fromisoformat(rows[0].begin):%a %d %b}", why_words(planned))
+
+    def test_days_on_which_was_painted_are_told_oldest_first(self):
+        number = next(k for k in range(20) if any(r.task.startswith("undercoat") for r in self.sitting(k)[2]))
+        begin, _, rows = self.sitting(number)
+        later, end, more = self.sitting(number + 1)
+        done = edits.mark_done(self.taken, self.whole(rows))
+        half = datetime.fromisoformat(more[0].begin) + timedelta(minutes=5)
+        cut = edits.mark_begun(done, [replace(more[0], end=iso(half))])
+        planned = self.planned(cut, end + timedelta(hours=3))
+        past = past_of(cut, planned)
+        self.assertEqual([one.day for one in past], sorted({begin.date(), later.date()}))
+        names = [planned.layout.problem.tasks[planned.layout.place(row.task)].words for row in self.whole(rows)]
+        self.assertEqual(past[0].words[: len(names)], tuple(dict.fromkeys(names)))
+        self.assertIn("undercoat", past[0].roles)
+        # What is of no task any more, and of no moment, is passed over.
+        odd = replace(
+            cut,
+            days=replace(cut.days, done=(*cut.days.done, replace(rows[0], task="nothing"), replace(rows[0], begin=""))),
+        )
+        self.assertEqual(past_of(odd, planned), past)
 
     def test_cut_short_what_was_begun_is_finished_and_no_minute_is_painted_twice(self):
         number = next(k for k in range(20) if any(r.task.startswith("undercoat") for r in self.sitting(k)[2]))
