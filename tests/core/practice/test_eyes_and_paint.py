@@ -191,7 +191,17 @@ class Paint(unittest.TestCase):
             words.add(task.truth["word"])
             pick = np.argmin(b) if task.truth["word"] == "coolest" else np.argmax(b)
             self.assertEqual(int(pick), task.truth["right"])
+            # Said as they are shown; the next is off by the task's size, the third by no less.
+            np.testing.assert_allclose(task.truth["b"], b, atol=0.7)
+            sense = 1 if task.truth["word"] == "coolest" else -1
+            steps = np.sort(sense * (np.array(task.truth["b"]) - task.truth["b"][task.truth["right"]]))
+            self.assertEqual(steps[0], 0)
+            self.assertAlmostEqual(steps[1], task.size, delta=0.02)
+            self.assertGreaterEqual(steps[2], steps[1])
         self.assertEqual(words, {"coolest", "warmest"})
+        for size in (1.0, 4.0):
+            for task in some("black", 6, size)[1]:
+                self.assertLess(abs(task.size - size), 0.35 * size)
 
     def test_the_truest_grey_keeps_least_colour(self):
         _, tasks = some("grey", 5)
