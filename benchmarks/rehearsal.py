@@ -22,7 +22,7 @@ from foxpath.document import edits
 from foxpath.document.model import Project
 
 WIDTH = 2000
-UNMEASURED, MEASURED = 3, 7
+UNMEASURED, MEASURED = 3, 13
 """The first runs ask the system for the memory that the later ones use again."""
 
 

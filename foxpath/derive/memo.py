@@ -20,10 +20,12 @@ def weight(value: object) -> int:
         return sum(weight(one) for one in value) + 64
     if isinstance(value, dict):
         return sum(weight(one) for one in value.values()) + 64
-    slots = getattr(type(value), "__slots__", None)
-    if slots:
-        return sum(weight(getattr(value, name, None)) for name in slots) + 64
-    return 64
+    total = 64
+    for name in getattr(type(value), "__slots__", ()):
+        one = getattr(value, name, None)
+        # Marks hold little but arrays, and there are thousands of marks.
+        total += one.nbytes if isinstance(one, np.ndarray) else weight(one)
+    return total
 
 
 DEAREST = 1e-6

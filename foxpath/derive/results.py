@@ -51,7 +51,9 @@ class Results:
         What follows from a project as a whole has so long a story that telling it would take longer than making it.
         It is taken over by the same project in another hand, unless it says that it goes `by_hand`.
         """
-        found = next((kept for one, kept in self._once if one is project), None)
+        latest = self._once[0] if self._once else None
+        # Asked for a thousand times a rehearsal, nearly always of the same project.
+        found = latest[1] if latest and latest[0] is project else next((k for p, k in self._once if p is project), None)
         if found is None:
             found = next((kept.by_any_hand() for one, kept in self._once if _but_for_the_hand(one, project)), _Once())
             self._once = ((project, found), *self._once[: PROJECTS - 1])

@@ -4,7 +4,7 @@ from collections.abc import Hashable
 
 from foxpath.core.eyes import Eye
 from foxpath.core.features import Feature, FeatureStep
-from foxpath.core.fingerprint import fingerprint
+from foxpath.core.fingerprint import fingerprint, told
 from foxpath.core.passes import PassPlan
 from foxpath.core.rehearsal.eyes import eye_marks
 from foxpath.core.rehearsal.features import feature_marks
@@ -25,7 +25,7 @@ def further_marks(results: Results, project: Project, plan: PassPlan, index: int
         # Where several passes act alike, eyes and features are painted in the first.
         return made
     for eye in eyes_in(results, project, index):
-        key = ("eye marks", eye_key(results, project, eye), role, band)
+        key = ("eye marks", told((eye_key(results, project, eye), role, band)))
 
         def paint(eye: Eye = eye) -> tuple[Marks, ...]:
             # Another hand lays the coat afresh; eyes and features come as they were planned.
@@ -40,8 +40,8 @@ def further_marks(results: Results, project: Project, plan: PassPlan, index: int
             continue
         where = (project.mm_per_px, project.crop.x, project.crop.y)
         kit = results.once(project, "kit key", lambda: fingerprint(project.kit))
-        told = results.memo.get(("feature key", feature), lambda feature=feature: fingerprint(feature))  # type: ignore[misc]
-        own = ("feature marks", told, picture_key(results, project), kit, role, band, where, project.canvas)
+        story = (told(feature), picture_key(results, project), kit, role, band, where, project.canvas)
+        own = ("feature marks", told(story))
 
         def make(feature: Feature = feature, steps: tuple[FeatureStep, ...] = steps) -> tuple[Marks, ...]:
             read = _feature_read(results, project, feature)

@@ -145,8 +145,8 @@ def marks_of(
     limit_key, limit = part.limit if hair else (None, None)
     # An eye that is marked has steps of its own, and so have whiskers that were drawn one by one.
     own = role_is_own(results, project, plan.role.act, index)
-    key = (
-        "marks",
+    # Told once for all hands: the fingerprint of a pass tells the keys of all its marks.
+    story = (
         own,
         # A background that is worked up is laid in flat.
         plan.role.act == "background" and FORMS in project.roles,
@@ -162,8 +162,8 @@ def marks_of(
         part.frame,
         zone.kind,
         part.overhang,
-        seed,
     )
+    key = ("marks", told(story), seed)
 
     def make() -> Marks:
         progress.at(0, f"{plan.role.name.lower()}, {zone.name.lower()}")

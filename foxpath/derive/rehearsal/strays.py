@@ -50,8 +50,8 @@ def stray_marks(results: Results, project: Project, plan: PassPlan, index: int) 
     # How its hairs hang over follows from the same as `fringes`; what else is read here stands beside it.
     hairs = fingerprint([lines for _, _, lines, _ in over])
     story = tuple((edge.grade, edge.width_mm) for _, edge, _, _ in over)
-    own = (told(plan.role), band, coat, project.finest_mm, project.seed)
-    key = ("strays", index, hairs, story, own, picture_key(results, project), frame)
+    own = (told(plan.role), band, told(coat), project.finest_mm, project.seed)
+    key = ("strays", index, hairs, told(story), own, picture_key(results, project), told(frame))
 
     def make() -> Marks:
         rng = np.random.default_rng((project.seed, index, 29))
