@@ -2,6 +2,7 @@ import contextlib
 import io
 import json
 import os
+import re
 import tempfile
 import unittest
 from pathlib import Path
@@ -17,7 +18,7 @@ from foxpath.core.curves import closed_curve
 from foxpath.core.zones import fill
 from foxpath.document import archive, edits
 from tests.core.zones.test_shape import animal
-from tests.core.zones.test_snap import hairy
+from tests.core.zones.test_snap import hairy, two_toned
 from tests.made import picture, project
 from tests.remembered import remember
 
@@ -106,6 +107,7 @@ class CommandLine(unittest.TestCase):
         code, said, _ = self.run_with("zones", image, "--scribbles", scribbles, "--out", out)
         self.assertEqual(code, 0)
         self.assertRegex(said, r"Coat: \d+ points, \d+ % of its border is shown")
+        self.assertNotIn("in doubt", said)
         found = json.loads(out.read_text())
         self.assertEqual(list(found), ["Coat", "Ground"])
         saved = self.dir / "hairy.foxpath"
@@ -121,6 +123,18 @@ class CommandLine(unittest.TestCase):
         away = self.write("d.json", {"Ear": {"inside": [[-90, -90], [-80, -90]]}})
         self.fails(2, "zones", image, *args, away, words="Ear: Nothing marks the inside")
         self.assertFalse((self.dir / "n.json").exists())
+
+    def test_zones_say_where_one_more_stroke_tells_most(self):
+        rgb, _, side = two_toned()
+        image, out = self.dir / "two.png", self.dir / "z.json"
+        Image.fromarray(rgb).save(image)
+        sides = {"inside": [[260, 300], [400, 310]], "outside": [[[120, 100], [120, 500]], [[690, 100], [690, 500]]]}
+        code, said, _ = self.run_with(
+            "zones", image, "--scribbles", self.write("s.json", {"Coat": sides}), "--out", out
+        )
+        self.assertEqual(code, 0)
+        x, y = (int(v) for v in re.search(r"most in doubt at (\d+), (\d+): one more stroke there", said).groups())
+        self.assertTrue(side[y, x])
 
     def test_zones_from_the_picture_alone(self):
         image, out = self.dir / "animal.png", self.dir / "z.json"

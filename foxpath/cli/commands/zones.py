@@ -65,7 +65,13 @@ def run(args: argparse.Namespace) -> int:
         except AppError as failure:
             raise InputError(f"{args.scribbles}: {name}: {failure.message}", failure.hint) from None
         found[name] = [[round(float(x), 2), round(float(y), 2)] for x, y in cut.points]
-        print(f"{name}: {count_words(len(cut.points), 'point')}, {percent(cut.shown_share)} of its border is shown")
+        doubt = ""
+        if cut.asks is not None:
+            x, y = cut.asks
+            doubt = f"; most in doubt at {x:.0f}, {y:.0f}: one more stroke there, inside or outside, tells most"
+        print(
+            f"{name}: {count_words(len(cut.points), 'point')}, {percent(cut.shown_share)} of its border is shown{doubt}"
+        )
     write_file(Path(args.out), (json.dumps(found, indent=1, ensure_ascii=False) + "\n").encode())
     print(f"{args.out}: {count_words(len(found), 'part')}")
     return EXIT_DONE

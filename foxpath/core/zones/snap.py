@@ -58,6 +58,10 @@ NEAR_SHARE = 0.01
 WEAK, WEAK_SCRIBBLED = 0.75, 0.95
 """What encloses ground that is beyond is opened where the walk's share is below the first: it leaked there; below the second where a
 scribble says that the ground is beyond. A firmer ring is a ring."""
+ASKED_SHARE = 0.02
+"""Size of the patch whose doubt is told, a Gaussian's share of the longer side: about as wide as a short stroke."""
+ASKED_FROM = 0.5
+"""Doubt of a patch, 0 to 2, from which a further stroke is asked for (measured: below it, a stroke there changed nothing)."""
 LEAST_CELLS = 40
 """Cells on either side from which colours can be gathered."""
 POCKET = 0.02
@@ -78,11 +82,14 @@ class Cut:
         Whether the picture shows the border near that point; elsewhere it is a guess.
     shown_share : float, 0..1
         The same as a share of the outline.
+    asks : (x, y) or None
+        Where a further stroke, within or beyond, would tell most, reference pixels; None where nothing is much in doubt.
     """
 
     points: Points
     shown: Bool
     shown_share: float
+    asks: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -138,9 +145,10 @@ def cut_part(
     if not ((seed > 0) & (share == 0)).any():
         for side in (np.s_[[0, -1]], np.s_[:, [0, -1]]):
             seed[side] = np.where(share[side] > 0, seed[side], 1)
-    line, shown = _border(ground, seed, share, beyond, progress, again=True)
+    line, shown, asks = _border(ground, seed, share, beyond, progress, again=True)
     points = thinned(line)
-    return Cut(ground.at(points), shown(points), float(shown(line).mean()))
+    place = tuple(float(v) for v in ground.at(np.array([asks]))[0]) if asks is not None else None
+    return Cut(ground.at(points), shown(points), float(shown(line).mean()), place)  # type: ignore[arg-type]
 
 
 def mend_part(
@@ -187,7 +195,7 @@ def mend_part(
             free |= cv2.distanceTransform(swept, cv2.DIST_L2, 5) < reach
     seed = (~free).astype(np.uint8)
     _mark(ground, within, beyond, seed, share)
-    line, shown = _border(ground, seed, share, beyond, progress)
+    line, shown, _ = _border(ground, seed, share, beyond, progress)
     kept = ground.cells(points)
     inner = np.clip(np.floor(kept).astype(int), 0, np.array(free.shape[::-1]) - 1)
     loose = cv2.dilate(free.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
@@ -197,19 +205,23 @@ def mend_part(
 
 def _border(
     ground: _Ground, seed: U8, share: U8, beyond: Sequence[Points], progress: Progress, *, again: bool = False
-) -> tuple[Points, Callable[[Points], Bool]]:
-    """Return the line found, in cells, and what tells whether the picture shows it at given points; with `again` by a second look."""
+) -> tuple[Points, Callable[[Points], Bool], tuple[float, float] | None]:
+    """Return the line found, in cells, what tells whether the picture shows it at given points, and what is most in doubt.
+
+    With `again` by a second look; without one nothing is called in doubt.
+    """
     marked, side = seed > 0, np.asarray(share * (seed > 0), np.float32)
     if not (side > 0.5).any():
         raise AppError("Nothing marks the inside.", "Scribble inside the part.")
     progress.at(0.3, "finding the border")
     told = np.concatenate([ground.lab, ground.sharp[..., None]], axis=-1)
     aim = np.where(marked, side, _likeness(told, marked, side))
-    walk = _walked(ground, marked, aim, LIKENESS, progress.part(0.3, 0.6))
+    walk, asks = _walked(ground, marked, aim, LIKENESS, progress.part(0.3, 0.6)), None
     if again:
         progress.at(0.6, "looking again")
-        aim = np.where(marked, side, _second_look(ground, marked, side, walk))
+        aim, first = np.where(marked, side, _second_look(ground, marked, side, walk)), walk
         walk = _walked(ground, marked, aim, AGAIN_LIKENESS, progress.part(0.6, 0.9))
+        asks = _most_in_doubt(aim, (first > 0.5) != (walk > 0.5))
     progress.at(0.9, "drawing the outline")
     off = np.zeros_like(seed)
     for stroke in beyond:
@@ -217,7 +229,26 @@ def _border(
     inner, outer = marked & (side > 0.5), (off > 0) & (side < 0.5)
     # Other parts may lie in it: their strokes are marked as not within, but are none of those beyond.
     others = marked & (side < 0.5) & (off == 0)
-    return _outlined(_opened(walk, inner, outer, others) if again else walk, inner, outer)
+    line, shown = _outlined(_opened(walk, inner, outer, others) if again else walk, inner, outer)
+    return line, shown, asks
+
+
+def _most_in_doubt(aim: F32, undecided: Bool) -> tuple[float, float] | None:
+    """Return the place, in cells, about which a stroke would tell most: not how sure a cell is counts, but a whole patch of cells.
+
+    Parameters
+    ----------
+    aim : (h, w) float32
+        How likely each cell is within, 0..1.
+    undecided : (h, w) bool
+        Where the first walk and the second come to different ends.
+    """
+    import cv2
+
+    doubt = (1 - np.abs(2 * aim - 1) + undecided).astype(np.float32)
+    patch = cv2.GaussianBlur(doubt, (0, 0), ASKED_SHARE * max(aim.shape), borderType=cv2.BORDER_CONSTANT)
+    i, j = np.unravel_index(int(patch.argmax()), patch.shape)
+    return (float(j) + 0.5, float(i) + 0.5) if patch[i, j] >= ASKED_FROM else None
 
 
 def _walked(ground: _Ground, marked: Bool, aim: F32, likeness: float, progress: Progress) -> F32:

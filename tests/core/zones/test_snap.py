@@ -28,6 +28,16 @@ def hairy(*, shown=True, seed=3):
     return np.where(oval[..., None], coat, image) if shown else coat, oval
 
 
+@cache
+def two_toned(tone=(128, 112, 96), seed=3):
+    """The same coat, whose right side is of another tone, on the same ground."""
+    rgb, oval = hairy(seed=seed)
+    side = oval & (np.arange(WIDTH)[None] > 440)
+    image = rgb.copy()
+    image[side] = np.clip(np.array(tone) + 0.5 * (rgb[side].astype(int) - np.array([140, 78, 47])), 0, 255)
+    return image, oval, side
+
+
 INSIDE = [np.array([[300.0, 300.0], [500.0, 310.0]])]
 BEYOND = [np.array([[120.0, 100.0], [120.0, 500.0]]), np.array([[690.0, 100.0], [690.0, 500.0]])]
 
@@ -36,6 +46,42 @@ class Cutting(unittest.TestCase):
     def overlap(self, cut, truth, scale=1.0):
         found = fill(closed_curve(cut.points) / scale, truth.shape)
         return (found & truth).sum() / (found | truth).sum()
+
+    def test_what_is_most_in_doubt_is_asked_for_and_one_dot_there_settles_it(self):
+        inside = [np.array([[260.0, 300.0], [400.0, 310.0]])]
+        for tone in ((128, 112, 96), (110, 104, 96)):
+            rgb, oval, side = two_toned(tone)
+            cut = cut_part(rgb, (WIDTH, HEIGHT), inside, BEYOND)
+            self.assertLess(self.overlap(cut, oval), 0.8)
+            x, y = cut.asks
+            self.assertTrue(side[int(y), int(x)], tone)
+            more = cut_part(rgb, (WIDTH, HEIGHT), [*inside, np.array([[x, y]])], BEYOND)
+            self.assertGreater(self.overlap(more, oval), 0.95)
+            self.assertIsNone(more.asks)
+            # In reference pixels, whatever the picture's own.
+            half = cut_part(rgb, (2 * WIDTH, 2 * HEIGHT), [2 * inside[0]], [2 * line for line in BEYOND])
+            np.testing.assert_allclose(half.asks, (2 * x, 2 * y), atol=1e-6)
+
+    def test_of_what_is_plain_nothing_is_asked(self):
+        rgb, _ = hairy()
+        cut = cut_part(rgb, (WIDTH, HEIGHT), INSIDE, BEYOND)
+        self.assertIsNone(cut.asks)
+        self.assertIsNone(mend_part(rgb, (WIDTH, HEIGHT), cut.points, INSIDE, []).asks)
+
+    def test_a_patch_is_asked_about_and_not_a_line_of_cells(self):
+        aim, undecided = np.ones((100, 200), np.float32), np.zeros((100, 200), bool)
+        aim[:, 40] = 0.5
+        self.assertIsNone(snap._most_in_doubt(aim, undecided))
+        # As likely as not over a patch: its middle. Where the two looks come to different ends beside: there.
+        aim[20:40, 60:80] = 0.5
+        np.testing.assert_allclose(snap._most_in_doubt(aim, undecided), (70.5, 30.5), atol=1)
+        aim[60:80, 150:170] = 0.3
+        undecided[60:80, 150:170] = True
+        np.testing.assert_allclose(snap._most_in_doubt(aim, undecided), (160.5, 70.5), atol=1)
+        aim[60:80, 150:170] = 0.05
+        np.testing.assert_allclose(snap._most_in_doubt(aim, undecided), (160.5, 70.5), atol=1)
+        undecided[:] = False
+        np.testing.assert_allclose(snap._most_in_doubt(aim, undecided), (70.5, 30.5), atol=1)
 
     def test_two_kinds_of_scribble_find_a_coat(self):
         rgb, oval = hairy()

@@ -8,7 +8,7 @@ from foxpath.core.curves import closed_curve
 from foxpath.core.units import CanvasSize
 from foxpath.core.zones import fill
 from foxpath.document import edits
-from tests.core.zones.test_snap import HEIGHT, WIDTH, hairy
+from tests.core.zones.test_snap import HEIGHT, WIDTH, hairy, two_toned
 from tests.made import quick
 from tests.window.case import WindowCase
 
@@ -49,6 +49,37 @@ class Scribbling(WindowCase):
         self.assertFalse(self.stop.busy())
         self.session.undo()
         self.assertEqual(len(self.project.zones), before)
+
+    def test_what_is_in_doubt_stands_in_a_ring_and_a_click_in_it_answers(self):
+        rgb, self.oval, side = two_toned()
+        buffer = io.BytesIO()
+        Image.fromarray(rgb).save(buffer, "PNG")
+        self.session.start(
+            quick(edits.new_project(buffer.getvalue(), "two.png", CanvasSize(400, 300), "Two")), None, on_disk=True
+        )
+        self.window.open_stop("zones")
+        self.settle()
+        self.stop.way.setFocus()
+        self.drag((260, 300), (400, 310))
+        self.drag((120, 100), (120, 300), (120, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.drag((690, 100), (690, 500), modifiers=Qt.KeyboardModifier.ShiftModifier)
+        self.settle()
+        x, y = self.stop.scribble.cut.asks
+        self.assertTrue(side[int(y), int(x)])
+        self.assertIn("In doubt: the ring", self.stop.next.reason)
+        # The ring is drawn about it: light, cased in dark, on a coat that is neither.
+        shown = self.window.picture.grab().toImage()
+        place = self.screen(x, y)
+        tones = [shown.pixelColor(place.x() + dx, place.y()).lightness() for dx in range(-18, -11)]
+        self.assertGreater(max(tones), 235)
+        self.assertLess(min(tones), 40)
+        self.click(x, y)
+        self.settle()
+        self.assertEqual([within for within, _ in self.stop.scribble.strokes], [True, False, False, True])
+        self.assertIsNone(self.stop.scribble.cut.asks)
+        self.assertNotIn("In doubt", self.stop.next.reason)
+        self.stop.next.asked.emit()
+        self.assertGreater(self.score(self.project.zones[-1]), 0.95)
 
     def test_a_single_dot_is_a_stroke(self):
         self.click(400, 300)

@@ -15,6 +15,8 @@ from foxpath.window.picture.viewport import Viewport
 from foxpath.window.work.session import Session
 
 Point = tuple[float, float]
+ASKED_R = 15.0
+"""Radius of the ring about what is most in doubt, px of the screen."""
 
 
 class Scribble(QObject):
@@ -140,3 +142,9 @@ class Scribble(QObject):
             else:
                 for x, y in resample(piece, 1 + round(line_length(piece) / 6)):
                     draw.circle(p, x, y, 1.9, "russet", "over_light", 0.8)
+        if self.cut.asks is not None and not self._line:
+            # A ring as wide as a short stroke: what is in it stays seen.
+            x, y = view.to_screen(np.array([self.cut.asks]))[0]
+            draw.circle(p, x, y, ASKED_R, "", "over_dark", 4.6)
+            draw.circle(p, x, y, ASKED_R, "", "over_light", 2.4)
+            draw.over_words(p, x + ASKED_R + 12, y + 5, "part of it?")

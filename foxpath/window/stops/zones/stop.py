@@ -205,8 +205,13 @@ class ZonesStop(Stop):
         elif self.scribble.finding:
             self.next.set_words("Finding the border", "More strokes may follow.", "")
         elif cut is not None:
-            shown = f"{percent(cut.shown_share)} of it is shown; dots are a guess. Shift drag takes off."
-            self.next.set_words("Border found", shown, "Keep it")
+            shown = f"{percent(cut.shown_share)} of it is shown; dots are a guess."
+            more = (
+                "Shift drag takes off."
+                if cut.asks is None
+                else "In doubt: the ring. Click it if it is part, Shift click if not."
+            )
+            self.next.set_words("Border found", f"{shown} {more}", "Keep it")
         elif mends and (zone is None or zone.whole):
             self.next.set_words("Choose the part to mend", "Click it, on the picture or in the list.", "")
         elif mends and zone is not None:
