@@ -124,6 +124,20 @@ class Busy(unittest.TestCase):
             ],
         )  # fmt: skip
 
+    def test_what_reaches_into_the_weeks_asked_for_is_busy_and_what_ended_before_is_not(self):
+        def one(begin, end):
+            return (
+                f"BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:q\nDTSTART:{begin}\nDTEND:{end}\nSUMMARY:x\n"
+                "END:VEVENT\nEND:VCALENDAR\n"
+            ).encode()
+
+        night = busy_times(one("20260301T220000", "20260302T013000"), START, day(10))
+        self.assertEqual(night, [(datetime(2026, 3, 1, 22), day(0, 1, 30))])
+        self.assertEqual(busy_times(one("20260301T200000", "20260302T000000"), START, day(10)), [])
+        last = busy_times(one("20260311T233000", "20260312T010000"), START, day(10))
+        self.assertEqual(last, [(day(9, 23, 30), day(10, 1))])
+        self.assertEqual(busy_times(one("20260312T000000", "20260312T010000"), START, day(10)), [])
+
     def test_the_clock_change_is_in_the_zone(self):
         ics = ICS.split("BEGIN:VEVENT", maxsplit=1)[0] + (
             "BEGIN:VEVENT\nUID:z\nDTSTART;TZID=Europe/Berlin:20260323T180000\nDTEND;TZID=Europe/Berlin:20260323T190000\n"

@@ -210,6 +210,11 @@ class Transferring(unittest.TestCase):
             x, y = rng.integers(0, (400, 300))
             tone = picture[y, x].astype(int) + int(rng.integers(-25, 25))
             cv2.line(picture, (int(x), int(y)), (int(x + 14), int(y + 5)), [int(v) for v in np.clip(tone, 0, 255)], 1)
+        # Of longer hair it is looked for on a smaller picture, and told in the picture's own pixels all the same.
+        for hair_px in (8.0, 30.0):
+            at = np.concatenate(picture_lines(picture, hair_px))
+            away = np.abs(np.hypot((at[:, 0] - 200) / 120, (at[:, 1] - 150) / 80) - 1) * 100
+            self.assertLess(float(np.median(away)), 6, hair_px)
         lines = picture_lines(picture, 15.0)
         points = np.concatenate(lines)
         off = np.abs(np.hypot((points[:, 0] - 200) / 120, (points[:, 1] - 150) / 80) - 1) * 100

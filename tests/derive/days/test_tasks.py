@@ -10,10 +10,11 @@ from foxpath.core.days.problem import Problem
 from foxpath.core.days.studio import Days, DryNote, Laid
 from foxpath.core.mixes.tubes import KeptTube
 from foxpath.core.passes import Veil
+from foxpath.core.progress.touches import Touch
 from foxpath.core.units import CanvasSize
 from foxpath.demo import demo_project
 from foxpath.derive import Results
-from foxpath.derive.days.tasks import belief_of, work_of
+from foxpath.derive.days.tasks import WHOLE, belief_of, touch_key, work_of
 from foxpath.derive.passes.plan import passes_of
 from foxpath.document import edits
 from tests.made import project
@@ -355,3 +356,73 @@ class AreaByArea(unittest.TestCase):
 
     def test_nothing_waits_for_itself(self):
         self.assertEqual(len(Problem(self.work.tasks, self.work.relations, []).order), len(self.work.tasks))
+
+
+class TouchUps(unittest.TestCase):
+    """What is to be mended is a task of its own, after what lies there and before what is still to come."""
+
+    @classmethod
+    def setUpClass(cls):
+        cls.results, cls.made = Results(), project()
+        cls.square = cls.made.zones[1].id
+
+    def work(self, done=(), zone=None, **touch):
+        """Its task where some keys are painted, None without; those that paint its part; what it waits for, and what waits for it."""
+        made = edits.say_touch(
+            self.made, Touch("", "value", self.square if zone is None else zone, (60.0, 50.0), **touch)
+        )
+        rows = tuple(Laid(key, "2026-03-02T18:00", "2026-03-02T19:00") for key in done)
+        work = work_of(self.results, replace(made, days=replace(made.days, done=rows)))
+        mine = next((t for t in work.tasks if t.id.endswith(f":{touch_key(made.touches[0].id)}")), None)
+        index = next(k for k, one in enumerate(made.back_to_front()) if one.id == self.square)
+        painted = [t.id for t in work.tasks if t.kind in ("paint", "eye", "blend")]
+        paint = [one for one in painted if zone == "" or index in work.zones[one]]
+        task = mine.id if mine else ""
+        before = {r.before: r for r in work.relations if r.after == task}
+        return mine, paint, before, {r.after: r for r in work.relations if r.before == task}
+
+    def keys(self, ids):
+        return [one.split(":", 1)[1] for one in ids]
+
+    def test_on_a_part_that_is_not_painted_yet_it_comes_when_the_part_is_finished(self):
+        task, paint, before, after = self.work(minutes=12)
+        self.assertEqual((task.kind, task.act, task.part, task.minutes), ("touch-up", "Touch-up", "Square", 12))
+        self.assertGreater(len(paint), 3)
+        self.assertEqual(set(before), {paint[-1]})
+        self.assertEqual((before[paint[-1]].kind, before[paint[-1]].low_h), ("after", 0))
+        self.assertFalse(set(after) & set(paint))
+
+    def test_on_what_is_painted_it_comes_at_once_and_the_rest_waits_for_it_to_dry(self):
+        _, paint, _, _ = self.work()
+        _, _, before, after = self.work(self.keys(paint[:2]))
+        self.assertEqual(set(before), {paint[1]})
+        self.assertEqual({one for one in after if one in paint}, set(paint[2:]))
+        self.assertEqual({after[one].kind for one in paint[2:]}, {"touch_dry"})
+        _, _, before, after = self.work(self.keys(paint))
+        self.assertEqual(set(before), {paint[-1]})
+        self.assertFalse(set(after) & set(paint))
+
+    def test_where_it_must_be_dry_first_it_waits_for_that(self):
+        _, paint, before, _ = self.work(self.keys(self.work()[1]), dry=True)
+        (lag,) = before.values()
+        self.assertEqual((lag.before, lag.kind), (paint[-1], "touch_dry"))
+        self.assertGreater(lag.low_h, 10)
+
+    def test_one_of_the_whole_canvas_comes_after_all_that_is_painted(self):
+        task, paint, before, _ = self.work(zone="")
+        self.assertEqual(task.part, WHOLE)
+        self.assertEqual(set(before), {paint[-1]})
+        self.assertGreater(len(paint), len(self.work()[1]))
+
+    def test_struck_out_it_is_none_and_done_it_stays_for_the_day_it_was_done(self):
+        for word in ("struck", "leave", "done"):
+            self.assertIsNone(self.work(word=word)[0], word)
+        made = edits.say_touch(self.made, Touch("", "value", self.square, (60.0, 50.0)))
+        self.assertIsNotNone(self.work([touch_key(made.touches[0].id)], word="done")[0])
+
+    def test_varnish_waits_for_it(self):
+        made = edits.say_touch(self.made, Touch("", "value", self.square, (60.0, 50.0)))
+        tasks, relations = tasks_of(self.results, made)
+        (varnish,) = [t.id for t in tasks if t.kind == "varnish"]
+        (touch,) = [t.id for t in tasks if t.id.endswith(f":{touch_key(made.touches[0].id)}")]
+        self.assertIn((touch, varnish), {(r.before, r.after) for r in relations if r.kind == "touch_dry"})
