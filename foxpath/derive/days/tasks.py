@@ -612,12 +612,13 @@ def touch_key(touch_id: str) -> str:
 
 def _ending(sheet: _Sheet, painted: _Painted) -> tuple[str, ...]:
     """Write touch-ups, photograph, varnish and hand-over down; return the layers that a finger tests before varnish."""
-    tops = sorted({*painted.over.values(), *(task for mine in painted.acts.values() for task, _ in mine)})
+    # A touch-up is paint as well, whatever lies on its part by now.
+    single = [task.id for task in sheet.tasks if task.kind == "touch-up"]
+    tops = sorted({*painted.over.values(), *(task for mine in painted.acts.values() for task, _ in mine), *single})
     look = sheet.task("look.end", WHOLE, "Rest and look", 15, "look")
     layer = sheet.layer(sheet.film(40.0, {"titanium": 0.6, "medium": 0.4}), "touch-ups")
     # Those that are told singly already are not counted once more.
-    told = any(task.kind == "touch-up" for task in sheet.tasks)
-    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 20 if told else 60, "touch-up", layer)
+    touch = sheet.task("touch-ups", "where the list says", "Touch-ups", 20 if single else 60, "touch-up", layer)
     photo = sheet.task("photograph", WHOLE, "Photograph", 15, "photograph")
     # Everything stands before it is looked at; touch-ups are local, and wait for no thick highlight.
     edges = [task.id for task in sheet.tasks if task.kind in ("edge", "eye", "blend")]

@@ -425,4 +425,8 @@ class TouchUps(unittest.TestCase):
         tasks, relations = tasks_of(self.results, made)
         (varnish,) = [t.id for t in tasks if t.kind == "varnish"]
         (touch,) = [t.id for t in tasks if t.id.endswith(f":{touch_key(made.touches[0].id)}")]
-        self.assertIn((touch, varnish), {(r.before, r.after) for r in relations if r.kind == "touch_dry"})
+        for kind, low_h in (("touch_dry", 10), ("rest", 100)):
+            lags = {(r.before, r.after): r.low_h for r in relations if r.kind == kind}
+            self.assertGreater(lags[touch, varnish], low_h)
+        (look,) = [t.id for t in tasks if t.id.endswith(":look.end")]
+        self.assertIn((touch, look), {(r.before, r.after) for r in relations})
