@@ -1,19 +1,25 @@
 """What a change costs: a part that is painted otherwise, with its borders, what hangs over it, its piles, minutes, days and the new date."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+import numpy as np
+
 from foxpath.core.clock import now
+from foxpath.core.curves import line_length, resample
 from foxpath.core.days.studio import day_of
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
 from foxpath.derive.days.plan import Planned, plan_of
 from foxpath.derive.edges.plan import edges_of
 from foxpath.derive.eyes.homes import features_in
+from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.palette import palette_of
 from foxpath.derive.mixes.ready import ready_for
 from foxpath.derive.results import Results
+from foxpath.derive.zones.shapes import labels_of, mask_of
 from foxpath.document import edits
 from foxpath.document.model import Project
 
@@ -31,7 +37,7 @@ class Impact:
     again : tuple of str
         Keys of tasks that are done and must be painted again.
     borders, strays : tuple of str
-        Names of parts whose edge toward these is made again, and of single hairs that hang over.
+        Names of parts whose edge toward these is made again, and of single hairs that hang over them.
     piles : tuple of str
     minutes : int
         Of what is painted again.
@@ -104,15 +110,12 @@ class AskChange:
         touched = [task for task in work.tasks if task.kind in STROKES and mine & set(work.zones.get(task.id, ()))]
         again = tuple(task.key for task in touched if task.key in done)
         after = plan_of(results, [edits.mark_undone(project, list(again))], moment, progress=progress.part(0.5, 0.9))
-        borders, strays = [], []
+        borders = []
         for border, _ in edges_of(results, project):
             if (border.front in mine) != (border.back in mine):
                 other = border.back if border.front in mine else border.front
                 borders.append(zones[other].name if other >= 0 else "the bare canvas")
-        for k, zone in enumerate(zones):
-            near = {b.back for b, _ in edges_of(results, project) if b.front == k} | {k}
-            if mine & near:
-                strays += [one.name or zone.name for one in features_in(results, project, k) if one.kind == "whiskers"]
+        strays = [name for name, over in single_hairs(results, project) if mine & over]
         palette = palette_of(results, project)
         roles = {work.roles[task.id] for task in touched if work.roles.get(task.id)}
         piles = dict.fromkeys(
@@ -125,6 +128,30 @@ class AskChange:
         return Impact(
             self.zones, again, tuple(dict.fromkeys(borders)), tuple(dict.fromkeys(strays)), tuple(piles), minutes, old, new, late
         )  # fmt: skip
+
+
+def single_hairs(results: Results, project: Project) -> list[tuple[str, set[int]]]:
+    """Return whiskers by name, and the parts they lie over, their own included, counted back to front.
+
+    Those that were drawn lie where they were drawn; others somewhere in their part.
+    """
+    frame = map_frame(project)
+    labels = labels_of(results, project, frame)
+    made = []
+    for k, zone in enumerate(project.back_to_front()):
+        if zone.kind != "whisker":
+            continue
+        drawn = [one for one in features_in(results, project, k) if one.kind == "whiskers"]
+        for feature in drawn:
+            # A point a cell: thinner than that nothing lies beneath.
+            lines = [frame.to_grid(stroke.line()) for stroke in feature.strokes]
+            points = np.concatenate([resample(line, 2 + math.ceil(line_length(line))) for line in lines])
+            j, i = np.floor(points).astype(int).T
+            on = (i >= 0) & (j >= 0) & (i < frame.rows) & (j < frame.columns)
+            made.append((feature.name or zone.name, {k, *np.unique(labels[i[on], j[on]]).tolist()}))
+        if not drawn:
+            made.append((zone.name, {k, *np.unique(labels[mask_of(results, project, k, frame)]).tolist()}))
+    return made
 
 
 def _handed(planned: Planned, project: Project) -> datetime | None:
