@@ -61,7 +61,7 @@ scribble says that the ground is beyond. A firmer ring is a ring."""
 ASKED_SHARE = 0.02
 """Size of the patch whose doubt is told, a Gaussian's share of the longer side: about as wide as a short stroke."""
 ASKED_FROM = 0.5
-"""Doubt of a patch, 0 to 2, from which a further stroke is asked for (measured: below it, a stroke there changed nothing)."""
+"""Doubt of a patch, 0 to 2, from which a further stroke is asked for: an even coat on an even ground comes to 0.1, photographs to 0.7 and more."""
 LEAST_CELLS = 40
 """Cells on either side from which colours can be gathered."""
 POCKET = 0.02
