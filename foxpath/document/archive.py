@@ -49,17 +49,19 @@ def bytes_of(path: Path, error: type[AppError], most: int = MAX_REFERENCE_BYTES)
         When it cannot be read, is no file (a pipe or a device might never end), or is larger.
     """
     name = sound_text(path.name) or str(path)
+    data: bytes | None = None
     try:
-        kind = path.stat()
-        if stat.S_ISDIR(kind.st_mode):
-            raise error(f"{name} is a folder.", "Choose a file in it.")
-        if not stat.S_ISREG(kind.st_mode):
-            raise error(f"{name} is no file.", "Save what it gives to a file, and open that.")
-        with path.open("rb") as file:
-            data = file.read(most + 1)
+        kind = path.stat().st_mode
+        if stat.S_ISREG(kind):
+            with path.open("rb") as file:
+                data = file.read(most + 1)
     except (OSError, ValueError) as failure:
         reason = (getattr(failure, "strerror", None) or str(failure)).lower()
         raise error(f"{name} could not be read: {reason}.", "Check the name and the folder.") from None
+    if stat.S_ISDIR(kind):
+        raise error(f"{name} is a folder.", "Choose a file in it.")
+    if data is None:
+        raise error(f"{name} is no file.", "Save what it gives to a file, and open that.")
     if len(data) > most:
         raise error(f"{name} is larger than {most / 2**20:.0f} MB.", "Save a smaller copy and open that.")
     return data

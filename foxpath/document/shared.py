@@ -45,13 +45,8 @@ def read_rows(
     AppError
         When it cannot be read, is no such file, is too large, or is of a later version.
     """
-    try:
-        data = path.read_bytes()
-    except OSError as failure:
-        raise AppError(f"{path} could not be read: {(failure.strerror or '').lower()}.", "Check the name.") from None
+    data = archive.bytes_of(path, AppError, most_bytes)
     wrong = AppError(f"{path.name} holds no {NAMED[what]}.", "Choose a file that was shared from Fox Path.")
-    if len(data) > most_bytes:
-        raise wrong
     try:
         record: Any = json.loads(data.decode("utf-8"), parse_constant=no_number)
         if record.get("format") != name:

@@ -15,7 +15,7 @@ from foxpath.core.days.told import Told
 from foxpath.core.errors import AppError, InputError
 from foxpath.core.reporting import Progress
 from foxpath.core.units import count_words, duration_words
-from foxpath.document import calendars, edits, works
+from foxpath.document import archive, calendars, edits, works
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
@@ -93,12 +93,7 @@ class ReadCalendar:
     def __call__(self, progress: Progress) -> list[Interval]:
         """Return them for two years. Raises `AppError`."""
         progress.at(0, "reading the calendar")
-        try:
-            data = self.path.read_bytes()
-        except OSError as failure:
-            raise AppError(
-                f"{self.path.name} could not be read: {(failure.strerror or '').lower()}.", "Check the file."
-            ) from None
+        data = archive.bytes_of(self.path, InputError)
         start = now().replace(hour=0, minute=0)
         return busy_times(data, start, start + timedelta(days=AHEAD_DAYS), self.path.name)
 

@@ -4,10 +4,10 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from foxpath.core.errors import AppError
+from foxpath.core.errors import AppError, InputError
 from foxpath.core.units import count_words
 from foxpath.derive.growth.files import SaveGrowth, read_combs
-from foxpath.document import edits
+from foxpath.document import archive, edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.controls import Button
@@ -47,8 +47,8 @@ class CombFiles(QWidget):
     def read_combs(self, path: Path) -> None:
         """Add the combs of a file in one step; those that lie over no coat are counted and left out."""
         try:
-            combs = read_combs(path.read_bytes(), path.name)
-        except (AppError, OSError) as failure:
+            combs = read_combs(archive.bytes_of(path, InputError), path.name)
+        except AppError as failure:
             self.session.said.emit(str(failure), "must")
             return
         left = 0

@@ -7,10 +7,11 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.errors import AppError
+from foxpath.core.errors import AppError, PictureError
 from foxpath.core.mixes.dab import dab_lab
 from foxpath.core.mixes.tubes import Triple
 from foxpath.core.reference import read_picture
+from foxpath.document import archive
 from foxpath.window.bench.rows import Words
 from foxpath.window.look import draw
 from foxpath.window.picture.view import image_of
@@ -64,12 +65,7 @@ class DabDialog(QDialog):
     def __init__(self, path: Path, dabs: tuple[str, ...] = ("the dab",), parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.dabs = dabs
-        try:
-            data = path.read_bytes()
-        except OSError as failure:
-            raise AppError(
-                f"{path.name} could not be read: {(failure.strerror or '').lower()}.", "Choose another."
-            ) from None
+        data = archive.bytes_of(path, PictureError)
         self.setWindowTitle("The dab")
         self._rgb = read_picture(data, path.name).rgb
         self.photo = _Photo(self._rgb)

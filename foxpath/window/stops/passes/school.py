@@ -12,8 +12,7 @@ from foxpath.core.rehearsal.reading import differences
 from foxpath.core.units import about, count_words, duration_words
 from foxpath.derive.passes.schools import SchoolReading
 from foxpath.derive.subjects import PASSES
-from foxpath.document import edits
-from foxpath.document.archive import write_whole
+from foxpath.document import archive, edits
 from foxpath.document.model import Project
 from foxpath.window.bench.bench import stack
 from foxpath.window.bench.buttons import Buttons
@@ -170,7 +169,7 @@ class SchoolPanel(QWidget):
             return
         text = json.dumps(schools_to_record([project.recipe]), indent=1, ensure_ascii=False)
         try:
-            write_whole(path, (text + "\n").encode())
+            archive.write_whole(path, (text + "\n").encode())
         except AppError as failure:
             self.session.said.emit(str(failure), "must")
             return
@@ -179,16 +178,14 @@ class SchoolPanel(QWidget):
     def open(self, path: Path) -> None:
         """Take a recipe from a file, and follow it."""
         try:
-            if path.stat().st_size > LARGEST:
-                raise InputError(f"{path.name} is too large for a recipe.", "Choose a file saved here.")
-            record = json.loads(path.read_text("utf-8"))
+            record = json.loads(archive.bytes_of(path, InputError, LARGEST).decode("utf-8"))
             found = schools_from_record(record, path.name)
             if not found:
                 raise InputError(f"{path.name} holds no school.", "Choose a file saved here.")
         except AppError as failure:
             self.session.said.emit(str(failure), "must")
             return
-        except (OSError, ValueError, RecursionError):
+        except (ValueError, RecursionError):
             self.session.said.emit(f"{path.name} could not be read as a recipe. Choose a file saved here.", "must")
             return
         if self.session.edit(lambda p: edits.take_school(p, found[0]), "a recipe of one's own"):

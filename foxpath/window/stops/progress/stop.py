@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from foxpath.core.arrays import Points, Rgb8
 from foxpath.core.clock import now
-from foxpath.core.errors import AppError
+from foxpath.core.errors import AppError, PictureError
 from foxpath.core.progress.touches import OWN, Touch
 from foxpath.core.units import duration_words
 from foxpath.derive.handout.progress import WriteProgress
@@ -26,7 +26,7 @@ from foxpath.derive.progress.reading import (
 )
 from foxpath.derive.progress.touchups import TouchUp
 from foxpath.derive.subjects import PROGRESS
-from foxpath.document import edits
+from foxpath.document import archive, edits
 from foxpath.document.model import CanvasPhoto, Project
 from foxpath.window.bench.bench import column, panel
 from foxpath.window.bench.buttons import Buttons
@@ -379,9 +379,9 @@ class ProgressStop(Stop):
     def add_file(self, path: Path) -> None:
         """Add a photograph from a file."""
         try:
-            data = path.read_bytes()
-        except OSError as failure:
-            self.session.said.emit(f"{path.name} could not be read: {(failure.strerror or '').lower()}.", "must")
+            data = archive.bytes_of(path, PictureError)
+        except PictureError as failure:
+            self.session.said.emit(str(failure), "must")
             return
         self.add_taken(Taken(path.name, data))
 
