@@ -7,7 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from foxpath.core.arrays import Rgb8
-from foxpath.core.errors import AppError, PictureError
+from foxpath.core.errors import AppError
 from foxpath.core.mixes.dab import dab_lab
 from foxpath.core.mixes.tubes import Triple
 from foxpath.core.reference import read_picture
@@ -65,7 +65,7 @@ class DabDialog(QDialog):
     def __init__(self, path: Path, dabs: tuple[str, ...] = ("the dab",), parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.dabs = dabs
-        data = archive.bytes_of(path, PictureError)
+        data = archive.picture_bytes(path)
         self.setWindowTitle("The dab")
         self._rgb = read_picture(data, path.name).rgb
         self.photo = _Photo(self._rgb)

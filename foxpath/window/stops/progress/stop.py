@@ -379,7 +379,7 @@ class ProgressStop(Stop):
     def add_file(self, path: Path) -> None:
         """Add a photograph from a file."""
         try:
-            data = archive.bytes_of(path, PictureError)
+            data = archive.picture_bytes(path)
         except PictureError as failure:
             self.session.said.emit(str(failure), "must")
             return
