@@ -9,8 +9,9 @@ from foxpath.core.curves import closed_curve
 from foxpath.core.eyes import Eye
 from foxpath.core.features import FEATURES, Feature
 from foxpath.derive.results import Results
+from foxpath.derive.zones.whiskers import whisker_zone
 from foxpath.document.edits import eye_zone, zone_under
-from foxpath.document.model import Project, Zone, as_array
+from foxpath.document.model import Project
 
 EYE_ROLES = ("undercoat", "restated", "lights", "highlights")
 """Passes that an eye's own steps take over; before them it is blocked in like any part."""
@@ -37,7 +38,8 @@ def _find_homes(project: Project) -> Homes:
         if not feature.strokes:
             continue
         if feature.kind == "whiskers":
-            home = next((z.id for z in _nearest_first(project, feature)), None)
+            zone = whisker_zone(project, feature)
+            home = zone.id if zone is not None else None
         else:
             home = zone_under(project, outline_of_feature(feature))
         if home is not None:
@@ -64,13 +66,6 @@ def eyes_in(results: Results, project: Project, index: int) -> tuple[Eye, ...]:
 def features_in(results: Results, project: Project, index: int) -> tuple[Feature, ...]:
     """Return the features that are painted in a zone, by its place counted back to front."""
     return homes_of(results, project).features.get(index, ())
-
-
-def _nearest_first(project: Project, feature: Feature) -> list[Zone]:
-    """Return the zones of whiskers, the one nearest to a feature's roots first."""
-    roots = np.mean([s.line()[0] for s in feature.strokes], axis=0)
-    zones = [z for z in project.zones if z.kind == "whisker"]
-    return sorted(zones, key=lambda z: float(np.hypot(*(as_array(z.points) - roots).T).min()) if not z.whole else 0.0)
 
 
 def drawn_whiskers(results: Results, project: Project, index: int) -> bool:

@@ -10,6 +10,7 @@ from foxpath.core.units import percent
 from foxpath.derive.growth.fields import contradictions, growth_key, growth_of, singular_of
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import growing
+from foxpath.derive.zones.whiskers import drawn_whisker_zones
 from foxpath.document.model import Comb, Project
 
 UNSURE_CM2 = 12.0
@@ -83,7 +84,10 @@ def _read_field(results: Results, project: Project, index: int, grown: ZoneField
 def growth_findings(results: Results, project: Project, progress: Progress = SILENT) -> list[Finding]:
     """Return zones without a comb, unsure growth, and combs the picture speaks against. Raises `Cancelled`."""
     found: list[Finding] = []
+    drawn = drawn_whisker_zones(project)
     for index, zone in growing(project):
+        if zone.id in drawn:
+            continue
         grown = growth_of(results, project, index, progress)
         if grown is None:
             continue
