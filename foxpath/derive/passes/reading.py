@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from foxpath.core.findings import Finding
 from foxpath.core.passes import PassPlan, check_passes
 from foxpath.core.reporting import SILENT, Progress
-from foxpath.core.units import mm_words
+from foxpath.core.units import count_words, mm_words
 from foxpath.core.zones import LayingOrder
 from foxpath.derive.lengths.facts import facts_of
 from foxpath.derive.passes.cards import pass_cards
@@ -88,7 +88,7 @@ def _fine_hairs(results: Results, project: Project) -> list[Finding]:
     if thin:
         worst = max(thin, key=lambda k: thin[k].mark_mm)
         hints = sum(c.made_as == "hint" for c in thin.values())
-        become = f"clumps, and {hints} hints" if hints else "clumps"
+        become = f"clumps, and {count_words(hints, 'hint')}" if hints else "clumps"
         found.append(
             Finding(
                 "look",
