@@ -300,6 +300,11 @@ class CommandLine(unittest.TestCase):
         status, said, _ = self.run_with(*args)
         self.assertEqual(status, 0)
         self.assertEqual(said.count("mean difference"), 2)
+        # One wait is one wait.
+        told = re.findall(r": (\d+) passes, (\d+) wait(s?) for drying, ([\d ]+) marks, ", said)
+        self.assertEqual(len(told), 2)
+        for _, waits, many, _ in told:
+            self.assertEqual(many, "" if waits == "1" else "s")
         names = {"compare.json", "layered-oil.png", "white-hair.png", "side-by-side.png"}
         self.assertEqual({p.name for p in out.iterdir()}, names)
         one, other = json.loads((out / "compare.json").read_text())["schools"]

@@ -19,7 +19,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Rehearse a painting in several schools, side by side."""
-    from foxpath.core.units import duration_words
+    from foxpath.core.units import count_words, duration_words
     from foxpath.derive.rehearsal.compare import compare_into
 
     keys = list(dict.fromkeys(args.schools))
@@ -29,7 +29,8 @@ def run(args: argparse.Namespace) -> int:
     folder = made_folder(args.out)
     for one in compare_into(project, keys, width, folder):
         print(
-            f"{one.name}: {one.passes} passes, {one.waits} waits for drying, {one.marks} marks, {duration_words(one.minutes)}; "
+            f"{one.name}: {count_words(one.passes, 'pass', 'passes')}, {count_words(one.waits, 'wait')} for drying, "
+            f"{count_words(one.marks, 'mark')}, {duration_words(one.minutes)}; "
             f"mean difference {one.mean_difference:.1f}, at most {one.worst_difference:.1f}"
         )
     print(f"{folder / 'side-by-side.png'}: {len(keys)} schools")

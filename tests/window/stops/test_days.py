@@ -4,7 +4,8 @@ import os
 from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
-from unittest import main, mock
+from types import SimpleNamespace
+from unittest import TestCase, main, mock
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
@@ -20,6 +21,7 @@ from foxpath.derive.days.tasks import work_of
 from foxpath.document import calendars, edits, works
 from foxpath.window.stops.days.hair import hours_of, pulled, short_hours
 from foxpath.window.stops.days.paint import when_of
+from foxpath.window.stops.days.plan import better_words
 from foxpath.window.stops.days.sitting import past_due
 from foxpath.window.stops.days.time import cold_words, days_off, ranges_of, ranges_words
 from foxpath.window.stops.days.weeks import THIN, away_words, hours_words, label_of, lay_out, weeks_of
@@ -607,6 +609,25 @@ def _moved(widget, x, y):
     return QMouseEvent(
         QEvent.Type.MouseMove, at, QPointF(widget.mapToGlobal(QPoint(x, y))), left, left, Qt.KeyboardModifier.NoModifier
     )
+
+
+class Sooner(TestCase):
+    def plan(self, used, lost, days):
+        problem = SimpleNamespace(finish=lambda plan: 1440.0 * days)
+        return SimpleNamespace(
+            plan=SimpleNamespace(used=used, lost=range(lost)), layout=SimpleNamespace(problem=problem)
+        )
+
+    def test_a_better_plan_says_by_how_much(self):
+        old = self.plan(8, 2, 40.0)
+        for new, words in (
+            (self.plan(7, 2, 40.0), "1 sitting fewer"),
+            (self.plan(8, 0, 40.0), "2 wet edges more kept"),
+            (self.plan(8, 2, 38.8), "1 day sooner"),
+            (self.plan(6, 1, 30.0), "2 sittings fewer, 1 wet edge more kept, 10 days sooner"),
+            (self.plan(9, 3, 39.5), "a little sooner"),
+        ):
+            self.assertEqual(better_words(old, new), words)
 
 
 class Words(WindowCase):

@@ -231,7 +231,7 @@ def better_words(old: Planned, new: Planned) -> str:
     said = [
         f"{count_words(sittings, 'sitting')} fewer" if sittings > 0 else "",
         f"{count_words(lost, 'wet edge')} more kept" if lost > 0 else "",
-        f"{days:.0f} days sooner" if days >= 1 else "",
+        f"{count_words(round(days), 'day')} sooner" if days >= 1 else "",
     ]
     return ", ".join(one for one in said if one) or "a little sooner"
 
