@@ -12,9 +12,14 @@ from foxpath.core.zones import cut_part, fill, mend_part, snap
 WIDTH, HEIGHT = 800, 600
 
 
-@cache
 def hairy(*, shown=True, seed=3):
-    """A red coat of hair strokes, oval, on grey-green ground; without `shown` the ground bears the same coat."""
+    """A red coat of hair strokes, oval, on grey-green ground; without `shown` the ground bears the same coat. One's own to change."""
+    rgb, oval = _hairy(shown=shown, seed=seed)
+    return rgb.copy(), oval.copy()
+
+
+@cache
+def _hairy(*, shown, seed):
     rng = np.random.default_rng(seed)
     ground = cv2.GaussianBlur(rng.normal(0, 60, (HEIGHT, WIDTH)).astype(np.float32), (0, 0), 9)
     image = np.clip(np.array([104, 116, 108]) + ground[..., None], 0, 255).astype(np.uint8)
