@@ -35,9 +35,11 @@ class Task:
 
     @property
     def words(self) -> str:
-        """What is done, in a sentence: "top coat of Near ear", "support", "touch-ups"."""
+        """What is done, in a sentence: "top coat of Near ear", "support", "drawing", "piles of the palette", "touch-ups"."""
         if self.kind == "preparation":
-            return self.part.lower()
+            return (self.part if self.act == "Preparation" else self.act).lower()
+        if self.kind == "mixing":
+            return f"{self.act.lower()} of the {self.part}"
         if self.kind in ("paint", "eye", "edge", "blend"):
             return f"{self.act.lower()} of {self.part}"
         return self.act.lower()

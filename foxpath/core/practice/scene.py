@@ -247,11 +247,6 @@ class Spot:
         return float(np.hypot(self.lab[1], self.lab[2]))
 
 
-def spot_at(scene: Scene, x: int, y: int, radius: float) -> Spot:
-    """Return the spot about a pixel; it must lie whole within the picture, radius in px."""
-    return _looked_at(scene, np.array([x]), np.array([y]), radius)[0]
-
-
 def spots(
     scene: Scene, rng: np.random.Generator, count: int, radius_mm: float, *, within: Bool | None = None
 ) -> list[Spot]:
@@ -264,11 +259,14 @@ def spots(
     if not len(ys):
         return []
     picks = rng.integers(len(ys), size=count)
-    return _looked_at(scene, xs[picks], ys[picks], radius)
+    return spots_at(scene, xs[picks], ys[picks], radius)
 
 
-def _looked_at(scene: Scene, x: I64, y: I64, radius: float) -> list[Spot]:
-    """Look at spots side by side: a drill tries many, and each by itself takes longer to ask for than to measure."""
+def spots_at(scene: Scene, x: I64, y: I64, radius: float) -> list[Spot]:
+    """Return the spots about (N,) pixels, of one radius in px; they must lie whole within the picture.
+
+    Side by side: a drill tries many, and each by itself takes longer to ask for than to measure.
+    """
     reach = int(radius)
     down, across = np.mgrid[-reach : reach + 1, -reach : reach + 1]
     inside = np.hypot(across, down) <= radius

@@ -147,8 +147,10 @@ def cut_part(
             seed[side] = np.where(share[side] > 0, seed[side], 1)
     line, shown, asks = _border(ground, seed, share, beyond, progress, again=True)
     points = thinned(line)
-    place = tuple(float(v) for v in ground.at(np.array([asks]))[0]) if asks is not None else None
-    return Cut(ground.at(points), shown(points), float(shown(line).mean()), place)  # type: ignore[arg-type]
+    if asks is not None:
+        x, y = ground.at(np.array([asks]))[0]
+        asks = float(x), float(y)
+    return Cut(ground.at(points), shown(points), float(shown(line).mean()), asks)
 
 
 def mend_part(

@@ -9,7 +9,7 @@ from foxpath.core.practice.drill import made, scored
 from foxpath.core.practice.drills import drill_called
 from foxpath.core.practice.drills.edge import clear_of_bounds
 from foxpath.core.practice.drills.three import three_bounds
-from foxpath.core.practice.scene import about_head, spot_at
+from foxpath.core.practice.scene import about_head, spots_at
 from foxpath.core.progress.small import lab_of
 from tests.drilled import BORDER, PX, SOFT_MM, angle, scene
 
@@ -117,7 +117,7 @@ class Values(unittest.TestCase):
         for key in ("relation", "subtle"):
             _drill, tasks = some(key, 8)
             for task in tasks:
-                spots = [spot_at(scene(), *map(int, p), task.ask.radius).lab[0] for p in task.ask.places]
+                spots = [one.lab[0] for one in spots_at(scene(), *np.array(task.ask.places, int).T, task.ask.radius)]
                 order = np.argsort(spots)
                 self.assertEqual(order[-1], task.truth["right"])
                 self.assertAlmostEqual(spots[order[-1]] - spots[order[-2]], task.size, 4)
@@ -136,7 +136,7 @@ class Values(unittest.TestCase):
         for task in tasks:
             low, high = task.truth["bounds"]
             for (x, y), group, off in zip(task.ask.places, task.truth["groups"], task.truth["offs"], strict=True):
-                value = spot_at(scene(), int(x), int(y), task.ask.radius).lab[0]
+                value = spots_at(scene(), np.array([int(x)]), np.array([int(y)]), task.ask.radius)[0].lab[0]
                 self.assertEqual(group, int(value > low) + int(value > high))
                 self.assertLess(abs(min(abs(value - low), abs(value - high)) - off), 0.15)
             wrong = tuple((g + 1) % 3 for g in task.truth["groups"])
@@ -181,7 +181,7 @@ class Colours(unittest.TestCase):
     def test_strength_is_sorted_by_chroma(self):
         _, tasks = some("strength", 4)
         for task in tasks:
-            spots = [spot_at(scene(), *map(int, p), task.ask.radius).chroma for p in task.ask.places]
+            spots = [one.chroma for one in spots_at(scene(), *np.array(task.ask.places, int).T, task.ask.radius)]
             by_group = [[c for c, g in zip(spots, task.truth["groups"], strict=True) if g == k] for k in range(3)]
             present = [g for g in by_group if g]
             for lower, upper in zip(present, present[1:], strict=False):

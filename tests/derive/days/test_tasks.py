@@ -46,6 +46,22 @@ class OfASquare(unittest.TestCase):
         self.assertEqual(len(ids), len(set(ids)))
         self.assertTrue(all(r.before in ids and r.after in ids for r in self.relations))
 
+    def test_each_is_named_by_what_is_done(self):
+        words = {task.key: task.words for task in self.tasks}
+        told = {
+            "support": "support",
+            "sand": "sanding",
+            "drawing": "drawing",
+            "piles": "piles of the palette",
+            "touch-ups": "touch-ups",
+        }
+        self.assertEqual({key: words[key] for key in told}, told)
+        self.assertEqual(words["ground"], "ground of the whole canvas")
+        made = edits.set_days(self.project, drawn_out=True)
+        papers = [task.words for task in tasks_of(self.results, made)[0] if task.key.startswith("paper.")]
+        self.assertTrue(papers)
+        self.assertTrue(all(one.startswith("oil drawn out of the paint for ") for one in papers), papers)
+
     def test_every_minute_of_every_pass_is_there(self):
         for plan in passes_of(self.results, self.project):
             if not plan.on or plan.role.act == "ground":
