@@ -133,7 +133,7 @@ class CommandLine(unittest.TestCase):
             "zones", image, "--scribbles", self.write("s.json", {"Coat": sides}), "--out", out
         )
         self.assertEqual(code, 0)
-        x, y = (int(v) for v in re.search(r"most in doubt at (\d+), (\d+): one more stroke there", said).groups())
+        x, y = (int(v) for v in re.search(r"most in doubt at (\d+), (\d+) px: one more stroke there", said).groups())
         self.assertTrue(side[y, x])
 
     def test_zones_from_the_picture_alone(self):

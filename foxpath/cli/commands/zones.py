@@ -68,7 +68,7 @@ def run(args: argparse.Namespace) -> int:
         doubt = ""
         if cut.asks is not None:
             x, y = cut.asks
-            doubt = f"; most in doubt at {x:.0f}, {y:.0f}: one more stroke there, inside or outside, tells most"
+            doubt = f"; most in doubt at {x:.0f}, {y:.0f} px: one more stroke there, inside or outside, tells most"
         print(
             f"{name}: {count_words(len(cut.points), 'point')}, {percent(cut.shown_share)} of its border is shown{doubt}"
         )
