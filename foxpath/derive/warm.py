@@ -8,6 +8,8 @@ import io
 import numpy as np
 
 from foxpath.core.frame import Crop
+from foxpath.core.mixes.recipe import Rack, solve
+from foxpath.core.mixes.tubes import USUAL_TUBES, named_tubes
 from foxpath.core.reference.correction import develop
 from foxpath.core.reference.picture import Picture
 from foxpath.core.reporting import SILENT
@@ -41,6 +43,7 @@ def warm() -> None:
     Look([ramp], whole, whole, 1.0, project, every)(SILENT)
     for one in (Picture(ramp), Picture(ramp, deep=ramp.astype(np.uint16))):
         develop(one, np.ones(3), 0.5, 0.5)
+    solve(Rack(named_tubes(USUAL_TUBES[:4])), np.array([50.0, 10.0, 20.0]))
 
 
 if __name__ == "__main__":

@@ -67,10 +67,13 @@ class Hammer(unittest.TestCase):
             while time.process_time() < until:
                 pass
 
-        with mock.patch.object(hammer, "MOST_SECONDS", 0.2), mock.patch.object(hammer, "STANDING", 3):
-            self.assertIn("processor time", hammer.struck(hammer.Case("works", works)))
-            self.assertIn("stood still", hammer.struck(hammer.Case("waits", lambda: time.sleep(3))))
-            self.assertEqual(hammer.struck(hammer.Case("is made to wait", lambda: time.sleep(0.4))), "")
+        with mock.patch.object(hammer, "MOST_SECONDS", 0.2):
+            # Where others work too, a fifth of a second of the processor may take long by the clock.
+            with mock.patch.object(hammer, "STANDING", 300):
+                self.assertIn("processor time", hammer.struck(hammer.Case("works", works)))
+                self.assertEqual(hammer.struck(hammer.Case("is made to wait", lambda: time.sleep(0.4))), "")
+            with mock.patch.object(hammer, "STANDING", 3):
+                self.assertIn("stood still", hammer.struck(hammer.Case("waits", lambda: time.sleep(30))))
 
     def test_a_fault_in_the_program_makes_it_fail(self):
         with (

@@ -10,9 +10,8 @@ from itertools import combinations
 
 import numpy as np
 
-from foxpath.core.arrays import F64
+from foxpath.core.arrays import F64, I64
 from foxpath.core.colour import difference
-from foxpath.core.mixes import optics
 from foxpath.core.mixes.recipe import Rack, metric
 
 MOST_ADDED, MOST_GROWTH = 2, 3.0
@@ -115,32 +114,25 @@ def _smallest(
     steps = _LADDER[(growth - 1) * whole >= _LADDER]
     if not len(steps) or not len(may):
         return _told(rack, best, whole)
-    k, s = pile @ rack.k, pile @ rack.s
+    there = rack.light(pile)
     if most >= 1:
-        best = min(best, _best(rack, k, s, may[:, None], steps[:, None], want, shift, whole), key=lambda one: one[0])
+        best = min(best, _best(rack, there, may[:, None], steps[:, None], want, shift, whole), key=lambda one: one[0])
     if most >= 2 and len(may) > 1:
         # First every pair on a coarse ladder, in a plain metric; then the likeliest on the whole one.
         pairs = np.array(list(combinations(may, 2)))
         coarse = _grid(steps[::3], whole, growth)
-        far = (_laid(rack, k, s, pairs, coarse) + shift - want) @ metric(want)
+        far = (rack.colours(pairs, coarse[None], there) + shift - want) @ metric(want)
         score = np.sqrt((far * far).sum(axis=-1)) + _PER_GROWTH * coarse.sum(axis=1) / whole
         likely = pairs[np.argsort(score.min(axis=1), kind="stable")[:_PAIRED]]
         best = min(
-            best, _best(rack, k, s, likely, _grid(steps, whole, growth), want, shift, whole), key=lambda one: one[0]
+            best, _best(rack, there, likely, _grid(steps, whole, growth), want, shift, whole), key=lambda one: one[0]
         )
     return _told(rack, best, whole)
 
 
-def _laid(rack: Rack, k: F64, s: F64, which: np.ndarray, parts: F64) -> F64:
-    """Return the (p, g, 3) CIELAB of a pile with (g, n) amounts of each of (p, n) tubes."""
-    taken = parts @ rack.k[which] + k
-    thrown = parts @ rack.s[which] + s
-    return optics.lab_of(optics.seen(optics.endless(taken / thrown), rack.shown))
-
-
-def _best(rack: Rack, k: F64, s: F64, which: np.ndarray, parts: F64, want: F64, shift: F64, whole: float) -> _Try:
+def _best(rack: Rack, there: F64, which: I64, parts: F64, want: F64, shift: F64, whole: float) -> _Try:
     """Return the best of some tubes (p, n) in some amounts (g, n)."""
-    lab = _laid(rack, k, s, which, parts) + shift
+    lab = rack.colours(which, parts[None], there) + shift
     away = np.asarray(difference(lab, want), np.float64)
     score = away + _PER_TUBE * which.shape[1] + _PER_GROWTH * parts.sum(axis=1) / whole
     p, g = np.unravel_index(int(np.argmin(score)), score.shape)

@@ -77,8 +77,9 @@ def spent(lab: F32, labels: Labels, far_mm: F32, reach: F64) -> Budget:
     hue = (np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360 / 360 * HUE_BANDS).astype(np.int64) % HUE_BANDS
     strength = np.hypot(lab[..., 1], lab[..., 2]) / np.maximum(reach[light, hue], LEAST_REACH)
     pure = strength > PURE
-    edges = np.linspace(0, float(far_mm.max()) + 1e-6, RINGS + 1)
-    ring = np.clip(np.searchsorted(edges, far_mm, side="right") - 1, 0, RINGS - 1)
+    farthest = float(far_mm.max()) + 1e-6
+    edges = np.linspace(0, farthest, RINGS + 1)
+    ring = np.clip((far_mm * (RINGS / farthest)).astype(np.int64), 0, RINGS - 1)
     cells = np.bincount(ring.ravel(), minlength=RINGS).astype(np.float64)
     with np.errstate(invalid="ignore"):
         rings = np.bincount(ring.ravel(), pure.ravel(), RINGS) / np.where(cells > 0, cells, np.nan)

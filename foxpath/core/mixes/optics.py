@@ -46,6 +46,16 @@ def _white() -> F64:
     return made
 
 
+@cache
+def eye(shown: float) -> tuple[F64, F64]:
+    """Return what the loops over many mixtures see by: (36, 3) weights with white 1, and the surface as (3,) numbers.
+
+    The surface's are what it shows of its own reflection, what passes it in and out, and what it turns back inside.
+    """
+    surface = np.array([shown * OUTSIDE, (1 - OUTSIDE) * (1 - INSIDE), INSIDE])
+    return frozen(np.ascontiguousarray(weights() / _white())), frozen(surface)
+
+
 def lab_of(reflectance: F64) -> F64:
     """Return the (..., 3) CIELAB of (..., 36) reflectances, 0 to 1, under D65."""
     t = reflectance @ weights() / _white()

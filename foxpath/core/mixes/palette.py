@@ -5,8 +5,9 @@ Colours the eye cannot tell apart are one; of what is left, the piles are chosen
 mother of two tubes takes part in what it can, and each further pile begins from the one that needs least to become it.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field, replace
+from typing import Any, TypeVar, cast
 
 import numpy as np
 
@@ -18,6 +19,7 @@ from foxpath.core.mixes.strings import Black, black_leaning, blacks
 from foxpath.core.mixes.tubes import Tube
 from foxpath.core.mixes.words import GREY, unlike_names
 
+T = TypeVar("T")
 FEWEST, MOST = 6, 14
 SAME = 1.8
 """dE00 below which two colours are one pile: no eye tells them apart at a step back."""
@@ -306,10 +308,10 @@ def build(
     best = np.zeros(len(lab))
     for again in range(_AGAIN):
         piles = mixer.piles(lab, weight, chosen(lab, weight, heads), held, lambda share: at(0.1 + 0.3 * share))
-        pile_of, away, steps = _assigned(rack, piles, lab, lambda share: at(0.4 + 0.4 * share))
+        pile_of, away, steps = _assigned(mixer.paper, rack, piles, lab, lambda share: at(0.4 + 0.4 * share))
         for k in np.flatnonzero((away > NEAR) & (best == 0)):
             at(0.8)
-            best[k] = max(solve(rack, lab[k], limits).away, 1e-6)
+            best[k] = max(mixer.paper.recipe(rack, lab[k], limits).away, 1e-6)
         left = float(weight[~served(away, best)].sum()) / float(weight.sum())
         if count or left <= UNSERVED or heads >= most or again == _AGAIN - 1:
             break
@@ -363,13 +365,36 @@ def _held_pile(one: Held, mother: float = 0.0) -> Pile:
     return Pile(one.key, one.name, Recipe(one.parts, one.lab, one.want, away), mother=mother, held=True)
 
 
+class _Paper:
+    """Sums on paper: what one round of building a palette reckoned, the next asks again."""
+
+    def __init__(self) -> None:
+        self._done: dict[Hashable, Any] = {}
+
+    def recipe(self, rack: Rack, target: F64, limits: Limits) -> Recipe:
+        """Return what `solve` does."""
+        return self._once((rack, limits, target.tobytes()), lambda: solve(rack, target, limits))
+
+    def step(self, rack: Rack, pile: Pile, target: F64) -> Addition | None:
+        """Return what `from_pile` does."""
+        key = (rack, pile.recipe.parts, pile.lab, target.tobytes())
+        return self._once(key, lambda: from_pile(rack, pile, target))
+
+    def _once(self, key: Hashable, make: Callable[[], T]) -> T:
+        if key not in self._done:
+            self._done[key] = make()
+        return cast("T", self._done[key])
+
+
 class _Mixer:
     """Mixes chosen colours on paper, each from tubes or from the pile that needs least to become it."""
 
     def __init__(self, rack: Rack, limits: Limits, dark: tuple[tuple[str, float], ...]) -> None:
-        self.rack, self.limits, self.dark = rack, limits, dark
+        self.rack, self.limits, self.dark, self.paper = rack, limits, dark, _Paper()
         self.with_mother = _with_mother(rack, dark)
         self.mother_key = MOTHER
+        alone = (*limits.alone, True) if limits.alone else ()
+        self.taking = replace(limits, most=min(limits.most, MOST_TUBES), needed=(len(rack),), alone=alone)
 
     def piles(
         self, lab: F64, weight: F64, picks: Sequence[int], held: Sequence[Held], at: Callable[[float], None]
@@ -407,8 +432,9 @@ class _Mixer:
         rack = self.rack
         there = next((one for one in (*mine.values(), *spare) if self._is_mother(one)), None)
         if there is not None:
+            if there.parts != self.dark:
+                self.with_mother = _with_mother(rack, there.parts)
             self.mother_key, self.dark = there.key, there.parts
-            self.with_mother = _with_mother(rack, there.parts)
             return [_held_pile(there, 1.0)]
         self.mother_key = MOTHER
         free = [k for k in picks if k not in mine]
@@ -417,7 +443,9 @@ class _Mixer:
         first = min(free, key=lambda k: float(lab[k, 0]) + 0.7 * float(np.hypot(*lab[k, 1:])))
         recipe = rack.recipe(rack.parts(self.dark), lab[first])
         # The darkest dull pile is the mother mix itself where it comes as close as any; else that lies beside it.
-        if lab[first, 0] < DARK and recipe.away <= max(solve(rack, lab[first], self.limits).away + 1.5, NEAR):
+        if lab[first, 0] < DARK and recipe.away <= max(
+            self.paper.recipe(rack, lab[first], self.limits).away + 1.5, NEAR
+        ):
             self.taken = first
         else:
             recipe = replace(recipe, target=recipe.lab, away=0.0)
@@ -433,38 +461,30 @@ class _Mixer:
     def _one(self, target: F64, piles: Sequence[Pile]) -> Pile:
         """Return a pile for a colour, from tubes, with the mother, or from one of the piles nearest to it."""
         rack, limits = self.rack, self.limits
-        plain = solve(rack, target, limits)
+        plain = self.paper.recipe(rack, target, limits)
         made = Pile(_key_of(target, piles), "", plain)
         score = plain.away + 0.3 * len(plain.parts)
         if self.with_mother is not None:
-            found = solve(self.with_mother, target, self._taking())
+            found = self.paper.recipe(self.with_mother, target, self.taking)
             share = found.share(MOTHER)
             other = found.away + 0.3 * len(found.parts) - TAKES_PART
             if other < score and share >= LEAST_SHARE:
                 made, score = self._from_mother(made.key, found, target), other
         for one in sorted(piles, key=lambda one: float(difference(np.array(one.lab), target)))[:3]:
-            if any(key not in rack.ids for key, _ in one.recipe.parts):
-                continue
-            parts = rack.parts(one.recipe.parts)
-            parts *= TEN / parts.sum()
-            step = addition(rack, parts, target, shift=np.array(one.lab) - rack.lab(parts), halving=False)
-            if not step.added or not _no_mud(one, step, limits):
+            step = self.paper.step(rack, one, target)
+            if step is None or not step.added or not _no_mud(one, step, limits):
                 continue
             # White and colour are added to what is there: the pile that needs least comes first.
             other = (
                 step.away + 0.25 * len(step.added) + 0.15 * (step.grows - 1) - TAKES_PART * (one.mother > LEAST_SHARE)
             )
             if other < score:
-                recipe = rack.recipe(parts + rack.parts(step.added), target)
+                recipe = rack.recipe(_ten(rack, one) + rack.parts(step.added), target)
                 if one.held:
                     recipe = replace(recipe, lab=step.lab, away=step.away)
                 base, added = _plainly(TEN, step.added)
                 made, score = Pile(made.key, "", recipe, one.key, base, added, one.mother / step.grows), other
         return made
-
-    def _taking(self) -> Limits:
-        alone = (*self.limits.alone, True) if self.limits.alone else ()
-        return replace(self.limits, most=min(self.limits.most, MOST_TUBES), needed=(len(self.rack),), alone=alone)
 
     def _from_mother(self, key: str, found: Recipe, target: F64) -> Pile:
         tubes = _down_to_tubes(self.rack, found.parts, self.dark, target)
@@ -528,7 +548,9 @@ def _down_to_tubes(
     return rack.recipe(made, target)
 
 
-def _assigned(rack: Rack, piles: Sequence[Pile], lab: F64, at: Callable[[float], None]) -> tuple[I64, F64, I64]:
+def _assigned(
+    paper: _Paper, rack: Rack, piles: Sequence[Pile], lab: F64, at: Callable[[float], None]
+) -> tuple[I64, F64, I64]:
     """Give every colour its pile, and the additions it needs from it."""
     pile_of, away, steps = np.zeros(len(lab), np.int64), np.zeros(len(lab)), np.zeros(len(lab), np.int64)
     if not piles:
@@ -542,7 +564,7 @@ def _assigned(rack: Rack, piles: Sequence[Pile], lab: F64, at: Callable[[float],
         if away[k] <= NEAR:
             continue
         for j in order[:2]:
-            step = from_pile(rack, piles[j], lab[k])
+            step = paper.step(rack, piles[j], lab[k])
             if step is not None and step.away < away[k] - 0.3:
                 pile_of[k], away[k], steps[k] = j, step.away, len(step.added)
             if away[k] <= NEAR:
@@ -554,9 +576,14 @@ def from_pile(rack: Rack, pile: Pile, target: F64, most: int = 2) -> Addition | 
     """Return what to add to ten parts of a pile for a colour; None where its tubes are not at hand."""
     if any(key not in rack.ids for key, _ in pile.recipe.parts):
         return None
-    parts = rack.parts(pile.recipe.parts)
-    parts *= TEN / parts.sum()
+    parts = _ten(rack, pile)
     return addition(rack, parts, target, shift=np.array(pile.lab) - rack.lab(parts), most=most, halving=False)
+
+
+def _ten(rack: Rack, pile: Pile) -> F64:
+    """Return ten parts of a pile, in the rack's order."""
+    parts = rack.parts(pile.recipe.parts)
+    return np.asarray(parts * (TEN / parts.sum()))
 
 
 def _with_amounts(piles: Sequence[Pile]) -> tuple[Pile, ...]:

@@ -6,7 +6,7 @@ down, for every size of the pile, and the best of those wins by difference, tube
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property, lru_cache
 from itertools import combinations, product
 
@@ -15,6 +15,7 @@ import numpy as np
 from foxpath.core.arrays import F64, I64
 from foxpath.core.colour import difference
 from foxpath.core.errors import InputError
+from foxpath.core.fingerprint import fingerprint
 from foxpath.core.mixes import optics
 from foxpath.core.mixes.tubes import Tube
 
@@ -30,6 +31,7 @@ CLOSE = 1.0
 PER_TUBE, PER_PART, PER_STOCK = 0.12, 0.008, 0.1
 """dE00 that one tube, part or let-down less is worth."""
 _ROUNDS, _EARLY, _KEPT, _ROUNDED = 8, 3, 60, 24
+_NOTHING = np.zeros((2, optics.BANDS))
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,6 +124,11 @@ class Rack:
         labs = self.lab(np.eye(len(self)))
         return {key: (float(lab[0]), float(lab[1]), float(lab[2])) for key, lab in zip(self.ids, labs, strict=True)}
 
+    @cached_property
+    def told(self) -> bytes:
+        """Fingerprint of the tubes, as strong as they are taken to be, and of how they are seen."""
+        return fingerprint(self.shown, *([getattr(tube, one.name) for one in fields(tube)] for tube in self.tubes))
+
     def __len__(self) -> int:
         return len(self.tubes)
 
@@ -137,6 +144,46 @@ class Rack:
     def inside(self, parts: F64) -> F64:
         """Return the (..., 36) reflectance within paint of (..., n) parts."""
         return optics.endless((parts @ self.k) / np.maximum(parts @ self.s, 1e-12))
+
+    def colours(self, which: I64, parts: F64, base: F64 | None = None) -> F64:
+        """Return the (p, g, 3) CIELAB of many mixtures of few tubes, laid as thick as for `lab`.
+
+        Parameters
+        ----------
+        which : (p, m) int64
+            Places of the tubes.
+        parts : (p or 1, g, m) float64
+            Parts of them; one for all rows where they are the same.
+        base : (2, 36) float64, optional
+            What they are mixed into: the light it takes up and throws back, see `light`.
+        """
+        from foxpath.core.mixes import _kernel_mixed as loops
+
+        made = np.empty((len(which), parts.shape[1], 3))
+        there = _NOTHING if base is None else base
+        loops.colours(self.k, self.s, there, which, np.ascontiguousarray(parts), *optics.eye(self.shown), made)
+        return made
+
+    def light(self, parts: F64) -> F64:
+        """Return the (2, 36) light that (n,) parts take up, and throw back."""
+        return np.stack([parts @ self.k, parts @ self.s])
+
+    def slopes(self, which: I64, parts: F64, base: F64 | None = None) -> tuple[F64, F64]:
+        """Return CIELAB (p, 3) of mixtures and its derivatives by the logarithms of their parts (p, m, 3).
+
+        Parameters
+        ----------
+        which : (p, m) int64
+        parts : (p, m) float64
+            What they sum to stays: what one gains, all lose.
+        base : (2, 36) float64, optional
+        """
+        from foxpath.core.mixes import _kernel_mixed as loops
+
+        lab, slope = np.empty((len(which), 3)), np.empty((*which.shape, 3))
+        there = _NOTHING if base is None else base
+        loops.slopes(self.k, self.s, there, which, np.ascontiguousarray(parts), *optics.eye(self.shown), lab, slope)
+        return lab, slope
 
     def lab(self, parts: F64) -> F64:
         """Return the (..., 3) CIELAB of (..., n) parts, laid so thick that nothing beneath shows."""
@@ -253,25 +300,6 @@ def _allowed(rack: Rack, places: I64, alone: Sequence[bool]) -> np.ndarray:
     return np.asarray(~black[places].any(axis=1) | colour[places].any(axis=1))
 
 
-def _forward(k: F64, s: F64, c: F64, shown: float, base: tuple[F64, F64] | None, share: float) -> tuple[F64, F64]:
-    """Return CIELAB (m, 3) and its derivatives by the logarithms of the parts (m, n, 3); c sums to 1."""
-    taken = np.einsum("mk,mkn->mn", c, k) * share
-    thrown = np.einsum("mk,mkn->mn", c, s) * share
-    if base is not None:
-        taken, thrown = taken + base[0], thrown + base[1]
-    q = taken / thrown
-    root = np.sqrt(q * q + 2 * q)
-    inside = 1 / (1 + q + root)
-    reflectance = optics.seen(inside, shown)
-    # The slope of `endless` is that of 1 + q - root.
-    slope = (1 - (q + 1) / np.maximum(root, 1e-12)) * optics.seen_slope(inside) / thrown * share
-    by_part = (k - q[:, None] * s) * (c[:, :, None] * slope[:, None])
-    xyz = by_part @ optics.weights()
-    made = np.einsum("mkx,mlx->mkl", xyz, optics.lab_slope(reflectance))
-    # Shares sum to 1: what one gains, all lose.
-    return optics.lab_of(reflectance), made - c[:, :, None] * made.sum(axis=1, keepdims=True)
-
-
 def everything(rack: Rack, lab: F64, most: int) -> tuple[I64, F64]:
     """Return how near every subset of the tubes comes to some colours, before parts are rounded.
 
@@ -299,15 +327,14 @@ def everything(rack: Rack, lab: F64, most: int) -> tuple[I64, F64]:
 
 def _fit(rack: Rack, target: F64, places: I64, beneath: F64 | None, *, prune: bool = True) -> tuple[I64, F64, F64]:
     """Fit the shares of every subset at once; return places, shares and dE00, the hopeless left out where asked."""
-    base = (beneath @ rack.k, beneath @ rack.s) if beneath is not None else None
-    share = 1.0 if beneath is None else 1.0 - float(beneath.sum())
-    k, s, form = rack.k[places], rack.s[places], metric(target)
+    base, share = _under(rack, beneath)
+    form = metric(target)
     size = places.shape[1]
     logs = -np.log(rack.strength[places])
     c = np.exp(logs - logs.max(axis=1, keepdims=True))
     c /= c.sum(axis=1, keepdims=True)
     logs, damp = np.log(c), np.full(len(places), 0.05)
-    lab, slope = _forward(k, s, c, rack.shown, base, share)
+    lab, slope = rack.slopes(places, c * share, base)
     miss = (lab - target) @ form
     cost = (miss * miss).sum(axis=1)
     for number in range(_ROUNDS if size > 1 else 0):
@@ -320,7 +347,7 @@ def _fit(rack: Rack, target: F64, places: I64, beneath: F64 | None, *, prune: bo
         tried = np.maximum(tried - tried.max(axis=1, keepdims=True), -9)
         c2 = np.exp(tried)
         c2 /= c2.sum(axis=1, keepdims=True)
-        lab2, slope2 = _forward(k, s, c2, rack.shown, base, share)
+        lab2, slope2 = rack.slopes(places, c2 * share, base)
         miss2 = (lab2 - target) @ form
         cost2 = (miss2 * miss2).sum(axis=1)
         good = cost2 < cost
@@ -331,9 +358,14 @@ def _fit(rack: Rack, target: F64, places: I64, beneath: F64 | None, *, prune: bo
         kept = _KEPT if number >= _EARLY else 4 * _KEPT
         if prune and number >= 1 and len(places) > kept:
             best = np.argpartition(cost, kept)[:kept]
-            places, k, s, c, logs = places[best], k[best], s[best], c[best], logs[best]
+            places, c, logs = places[best], c[best], logs[best]
             lab, miss, slope, cost, damp = lab[best], miss[best], slope[best], cost[best], damp[best]
     return places, c, np.asarray(difference(lab, target), np.float64)
+
+
+def _under(rack: Rack, beneath: F64 | None) -> tuple[F64 | None, float]:
+    """Return the light of wet paint beneath, and the share of the result that is left for what is mixed in."""
+    return (None, 1.0) if beneath is None else (rack.light(beneath), 1.0 - float(beneath.sum()))
 
 
 def _rounded(
@@ -359,14 +391,9 @@ def _rounded(
     parts, which, stocked = parts[good], which[good], stocked[good]
     if not len(parts):
         return None
-    k = np.einsum("mk,mkn->mn", parts, rack.k[places][which])
-    s = np.einsum("mk,mkn->mn", parts, rack.s[places][which])
+    base, share = _under(rack, beneath)
     whole = parts.sum(axis=1)
-    if beneath is not None:
-        share = 1.0 - float(beneath.sum())
-        k = k / whole[:, None] * share + beneath @ rack.k
-        s = s / whole[:, None] * share + beneath @ rack.s
-    lab = optics.lab_of(optics.seen(optics.endless(k / s), rack.shown))
+    lab = rack.colours(places[which], (parts / whole[:, None] * share)[:, None], base)[:, 0]
     score = (
         np.asarray(difference(lab, target), np.float64) + PER_TUBE * size + PER_PART * whole + PER_STOCK * (stocked > 0)
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from foxpath.core.arrays import frozen
 from foxpath.core.colour import difference
 from foxpath.core.findings import Finding
 from foxpath.core.mixes.amounts import Medium, keeping_words, medium_for, open_days, runs_out
@@ -21,7 +22,7 @@ from foxpath.core.units import count_words, percent
 from foxpath.derive.frames import map_frame
 from foxpath.derive.mixes.palette import palette_of, rack_of
 from foxpath.derive.passes.plan import passes_of
-from foxpath.derive.pictures import study_of
+from foxpath.derive.pictures import picture_key, study_of
 from foxpath.derive.results import Results
 from foxpath.derive.zones.shapes import labels_of
 from foxpath.document.model import Project
@@ -131,11 +132,17 @@ def _close(results: Results, project: Project, progress: Progress) -> MixesClose
     found = _findings(project, palette, rack, notes, budget, plans)
     if rack is None:
         return MixesClose(palette, rack, notes, mediums, budget, tuple(found))
-    slide = blacks(rack)
+    slide, leaning, greys, lowest = results.memo.get(("darks and greys", rack.told), lambda: _darks_and_greys(rack))
+    return MixesClose(palette, rack, notes, mediums, budget, tuple(found), slide, leaning, greys, lowest)
+
+
+def _darks_and_greys(
+    rack: Rack,
+) -> tuple[tuple[Black, ...], tuple[tuple[str, Black], ...], tuple[Opposites, ...], float]:
+    """Return what the tubes can do whatever is painted: blacks, the neutral one leaning, opposites, and the lowest L*."""
     neutral = black_leaning(rack, 0.0)
     leaning = leaning_blacks(rack, neutral) if neutral is not None else ()
-    lowest = deepest(rack)
-    return MixesClose(palette, rack, notes, mediums, budget, tuple(found), slide, leaning, opposites(rack), lowest)
+    return blacks(rack), leaning, opposites(rack), deepest(rack)
 
 
 def _notes(project: Project, palette: Palette, rack: Rack | None, plans: Sequence[PassPlan]) -> dict[str, PileNote]:
@@ -248,16 +255,20 @@ def budget_of(results: Results, project: Project, rack: Rack | None) -> Budget |
     if rack is None:
         return None
 
+    frame = map_frame(project)
+    place = (project.outlines, project.focal_point, project.mm_per_px, frame)
+
     def make() -> Budget:
-        frame = map_frame(project)
         study = study_of(results, project)
         x = (np.arange(frame.columns) + 0.5) * frame.cell_px + frame.crop.x
         y = (np.arange(frame.rows) + 0.5) * frame.cell_px + frame.crop.y
         fx, fy = project.focal_point
         far = np.hypot(x[None, :] - fx, y[:, None] - fy).astype(np.float32) * np.float32(project.mm_per_px)
-        return spent(study.fine, labels_of(results, project, frame), far, reach_table(gamut(rack)))
+        reach = results.memo.get(("reach", rack.told), lambda: frozen(reach_table(gamut(rack))))
+        return spent(study.fine, labels_of(results, project, frame), far, reach)
 
-    return results.once(project, "budget", make)
+    # Neither piles nor passes change where the picture's own colours lie.
+    return results.memo.get(("budget", rack.told, picture_key(results, project), place), make)
 
 
 def mix_findings(results: Results, project: Project, progress: Progress = SILENT) -> list[Finding]:

@@ -1,6 +1,7 @@
 """The piles of a painting, the budget of strong colour, and what a limited palette does."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.mixes import amounts, budget, words
 from foxpath.core.mixes.limited import brush_colours, limited
 from foxpath.core.mixes.palette import MOST, MOTHER, NEAR, SAME, Held, Palette, Want, build, chosen, from_pile, merged
-from foxpath.core.mixes.recipe import Limits, Rack
+from foxpath.core.mixes.recipe import Limits, Rack, solve
 from foxpath.core.mixes.shortlist import shortlist
 from foxpath.core.mixes.tubes import USUAL_TUBES, named_tubes
 
@@ -27,6 +28,9 @@ COAT = wants(
     [((28, 4, 5), 3.0), ((34, 5, 8), 2.0), ((45, 15, 24), 4.0), ((52, 20, 33), 3.0), ((60, 18, 32), 2.0), ((70, 10, 25), 1.5),
      ((82, 2, 8), 2.0), ((55, 0, -2), 5.0), ((62, -1, -3), 3.0), ((40, 1, 0), 2.0), ((75, 0, 2), 1.0), ((48, -6, 14), 0.8)]
 )  # fmt: skip
+
+CLOUD = wants([(np.add((55, 5, 12), step), 1.0) for step in np.random.default_rng(0).normal(0, (18, 5, 5), (30, 3))])
+"""Colours near to each other, and too far for what is added to a pile: piles are added twice."""
 
 
 class Planned(unittest.TestCase):
@@ -118,6 +122,19 @@ class Planned(unittest.TestCase):
         after = build(RACK, COAT, held=(held,))
         self.assertIsNone(after.pile(MOTHER))
         self.assertGreaterEqual(sum(one.base == "m1" for one in after.piles), 2)
+
+    def test_rounds_that_add_piles_reckon_nothing_twice(self):
+        asked = []
+
+        def counted(rack, target, limits):
+            asked.append((len(rack), target.tobytes()))
+            return solve(rack, target, limits)
+
+        with mock.patch("foxpath.core.mixes.palette.solve", counted):
+            made = build(RACK, CLOUD)
+        self.assertGreater(len(made.piles), 8)
+        self.assertEqual(len(asked), len(set(asked)))
+        self.assertEqual(made.piles, build(RACK, CLOUD).piles)
 
     def test_a_chosen_mother_and_a_number_of_piles(self):
         made = build(RACK, COAT, mother=(("PB29", 1.0), ("PBr7-BU", 2.0)), count=5)

@@ -1,4 +1,5 @@
 import unittest
+from dataclasses import replace
 from itertools import combinations, product
 
 import numpy as np
@@ -12,7 +13,6 @@ from foxpath.core.mixes.recipe import (
     Limits,
     Rack,
     _fit,
-    _forward,
     _subsets,
     everything,
     metric,
@@ -21,6 +21,8 @@ from foxpath.core.mixes.recipe import (
 from foxpath.core.mixes.tubes import USUAL_TUBES, named_tubes, table
 
 TWELVE = Rack(named_tubes(USUAL_TUBES))
+DEEP = Rack([replace(tube, k=tube.k * 300) for tube in named_tubes(("PBk9", "PB29"))], 0.0)
+"""Blacker than any paint."""
 
 
 def plain_lab(parts, shown=1.0):
@@ -128,23 +130,53 @@ class Solver(unittest.TestCase):
 
 
 class Inside(unittest.TestCase):
+    def beneath(self):
+        """Yield racks of every finish, what is mixed into, and the share that is left for the tubes."""
+        for shown in optics.FINISHES.values():
+            rack = Rack(TWELVE.tubes, shown)
+            yield rack, None, np.zeros(len(rack)), 1.0
+            under = rack.parts({"PBr7-BU": 0.15, "PW6": 0.05})
+            yield rack, rack.light(under), under, 0.8
+
+    def test_many_mixtures_are_the_colours_of_each(self):
+        which = np.array([[0, 1, 6], [2, 4, 7]])
+        shares = np.random.default_rng(3).dirichlet(np.ones(3), 5)
+        for rack, base, under, share in self.beneath():
+            same = rack.colours(which, shares[None] * share, base)
+            own = rack.colours(which, np.stack([shares, shares[::-1]]) * share, base)
+            self.assertEqual((same.shape, own.shape), ((2, 5, 3), (2, 5, 3)))
+            for p, places in enumerate(which):
+                for g in range(5):
+                    for made, parts in ((same, shares[g]), (own, shares[g] if p == 0 else shares[4 - g])):
+                        whole = under.copy()
+                        whole[places] += parts * share
+                        named = [(rack.ids[k], n) for k, n in enumerate(whole) if n]
+                        np.testing.assert_allclose(made[p, g], plain_lab(named, rack.shown), atol=1e-8)
+
+    def test_deeper_than_any_black_the_colours_are_those_of_the_table_too(self):
+        # Below the bend of CIELAB, where lightness grows evenly with light.
+        made = DEEP.colours(np.array([[0, 1]]), np.array([[[0.7, 0.3]]]))
+        self.assertLess(made[0, 0, 0], 8)
+        np.testing.assert_allclose(made[0, 0], DEEP.lab(np.array([0.7, 0.3])), atol=1e-8)
+
     def test_slopes_are_those_of_the_mixture(self):
-        rng = np.random.default_rng(2)
-        places = np.array([[0, 1, 6], [2, 4, 7]])
-        k, s = TWELVE.k[places], TWELVE.s[places]
-        for base, share in ((None, 1.0), ((0.2 * TWELVE.k[4], 0.2 * TWELVE.s[4]), 0.8)):
-            c = rng.dirichlet(np.ones(3), 2)
-            _, slope = _forward(k, s, c, 0.5, base, share)
-            for i in range(3):
-                logs = np.log(c)
-                ways = []
-                for step in (1e-5, -1e-5):
-                    moved = logs.copy()
-                    moved[:, i] += step
-                    one = np.exp(moved)
-                    one /= one.sum(axis=1, keepdims=True)
-                    ways.append(_forward(k, s, one, 0.5, base, share)[0])
-                np.testing.assert_allclose(slope[:, i], (ways[0] - ways[1]) / 2e-5, rtol=2e-3, atol=2e-4)
+        three = np.array([[0, 1, 6], [2, 4, 7]])
+        cases = [(rack, three, base, share) for rack, base, _, share in self.beneath()]
+        cases.append((DEEP, np.array([[0, 1], [1, 0]]), None, 1.0))
+        for rack, places, base, share in cases:
+            logs = np.log(np.random.default_rng(2).dirichlet(np.ones(places.shape[1]), 2))
+
+            def laid(logs, rack=rack, places=places, base=base, share=share):
+                parts = np.exp(logs)
+                parts *= share / parts.sum(axis=1, keepdims=True)
+                return rack.colours(places, parts[:, None], base)[:, 0], parts
+
+            there, parts = laid(logs)
+            lab, slope = rack.slopes(places, parts, base)
+            np.testing.assert_allclose(lab, there, atol=1e-9)
+            for i, step in enumerate(np.eye(places.shape[1]) * 1e-5):
+                moved = (laid(logs + step)[0] - laid(logs - step)[0]) / 2e-5
+                np.testing.assert_allclose(slope[:, i], moved, rtol=1e-4, atol=1e-5)
 
     def test_the_metric_is_the_difference_nearby(self):
         rng = np.random.default_rng(4)
