@@ -346,14 +346,15 @@ def _limit(
             return "hidden", None
         mask = mask_of(results, project, index, frame)
         top, left, height, width = bounding_box(mask)
-        rim = np.zeros((height + 2, width + 2), np.uint8)
-        # Hair ends where its zone lies over another; under what lies in front of it, it runs on.
-        ahead_of = labels_of(results, project, frame)[top : top + height, left : left + width] > index
-        rim[1:-1, 1:-1] = mask[top : top + height, left : left + width] | ahead_of
+        # With one cell more on every side.
+        around = np.s_[top : top + height + 2, left : left + width + 2]
+        # Hair ends where its zone lies over another; under what lies in front of it, and over the canvas's rim, it runs on.
+        ahead_of = np.pad(labels_of(results, project, frame) > index, 1, constant_values=True)[around]
+        rim = (np.pad(mask, 1)[around] | ahead_of).astype(np.uint8)
         distance, nearest = cv2.distanceTransformWithLabels(rim, cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
         # Each cell's nearest place beyond the border, and the width planned there.
         grown = np.pad(cv2.dilate(softness, np.ones((3, 3), np.uint8)), 1)
-        outside = grown[top : top + height + 2, left : left + width + 2]
+        outside = grown[around]
         of_label = np.zeros(int(nearest.max()) + 1, np.float32)
         of_label[nearest[rim == 0]] = outside[rim == 0]
         width_mm = of_label[nearest[1:-1, 1:-1]] / np.float32(SIGMA_SHARE)
