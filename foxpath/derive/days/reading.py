@@ -12,7 +12,7 @@ from foxpath.core.days.belief import Belief
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
-from foxpath.core.days.studio import Days, cold_days, day_of, moment_of
+from foxpath.core.days.studio import Days, Laid, cold_days, day_of, moment_of
 from foxpath.core.days.told import Told
 from foxpath.core.findings import Finding
 from foxpath.core.passes.pace import Pace
@@ -29,6 +29,8 @@ from foxpath.document.model import Project
 from foxpath.document.works import other_works, work_told
 
 COLD_C, Z90 = 12.0, 1.2816
+HANDED = "hand-over"
+"""Key of the task after which no date is missed any more."""
 BETWEEN_S, TRY_S = 0.4, 1.0
 """Seconds between two better plans that are shown, and that a way out is searched for."""
 
@@ -200,7 +202,7 @@ def _piles(planned: Planned, belief: Belief) -> tuple[PileTime, ...]:
 
 @dataclass(frozen=True, slots=True)
 class DaysFar:
-    """The stop's line in the trail: when there is painted next, or that nothing is planned."""
+    """The stop's line in the trail: when there is painted next, that nothing is planned, or that a sitting is over and nobody said what became of it."""
 
     words: str
 
@@ -211,9 +213,17 @@ def read_days(results: Results, project: Project, progress: Progress) -> DaysFar
     if not days.plan:
         return DaysFar("no plan taken yet")
     moment = now().isoformat(timespec="minutes")
+    left = _left(days)
+    coming = sorted(one.begin for one in left if one.end > moment)
+    if coming:
+        return DaysFar(f"next: {datetime.fromisoformat(coming[0]):%a %d %b}")
+    return DaysFar("what was painted?" if left else "all painted")
+
+
+def _left(days: Days) -> list[Laid]:
+    """Return the pieces of the plan that was taken whose tasks are not done."""
     done = {one.task for one in days.done}
-    coming = sorted(one.begin for one in days.plan if one.end > moment and one.task not in done)
-    return DaysFar(f"next: {datetime.fromisoformat(coming[0]):%a %d %b}" if coming else "all painted")
+    return [one for one in days.plan if one.task not in done]
 
 
 def days_findings(results: Results, project: Project, progress: Progress) -> list[Finding]:
@@ -223,7 +233,9 @@ def days_findings(results: Results, project: Project, progress: Progress) -> lis
         found.append(
             Finding("must", "No time is free.", "pull a hair of your week: a sitting needs 50 minutes", "days")
         )
-    end = day_of(days.deadline)
+    # A painting that is finished, or handed over, misses no date any more.
+    over = bool(days.plan and not _left(days)) or any(one.task == HANDED for one in days.done)
+    end = None if over else day_of(days.deadline)
     if end is not None and end < now().date():
         found.append(
             Finding("must", f"The date {end:%a %d %b %Y} is over.", "give a later one, or take it away", "days")
