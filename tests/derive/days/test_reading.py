@@ -12,8 +12,10 @@ from foxpath.core.days.drying import Times
 from foxpath.core.days.studio import DryNote, Laid
 from foxpath.core.reporting import SILENT
 from foxpath.derive import Results
+from foxpath.derive.days import reading
 from foxpath.derive.days.plan import plan_of
 from foxpath.derive.days.reading import (
+    DaysClose,
     PileTime,
     _piles,
     days_findings,
@@ -122,6 +124,53 @@ class Decisions(Held):
         titles = [title for _, title, _ in self.found(celsius=14.0, coldest=18.0)]
         self.assertEqual(titles, ["The room is too cold all year."])
         self.assertEqual(self.found(celsius=14.0, july_celsius=24.0, coldest=18.0, seasons=True), [])
+
+
+class Beside(Held):
+    """What is kept free for other paintings, and what is planned together with them."""
+
+    def shown(self, made, mine=None):
+        """Return what is shown of a painting beside two others, and what its plan was asked with."""
+        asked = {}
+
+        def plan(_results, projects, moment, **more):
+            asked.update(more, projects=projects, moment=moment)
+
+        free = {
+            "A": [(NOW, NOW + timedelta(hours=1))],
+            "B": [(NOW + timedelta(days=1), NOW + timedelta(days=1, hours=2))],
+        }
+        told = [SimpleNamespace(painting=name) for name in free]
+        with (
+            mock.patch.object(reading, "other_works", lambda _: told),
+            mock.patch.object(reading, "other_sittings", lambda *_: free),
+            mock.patch.object(reading, "work_told", lambda _: mine),
+            mock.patch.object(reading, "plan_of", plan),
+            mock.patch.object(reading, "shown_of", lambda _r, _p, _planned, taken, _m: DaysClose(taken=taken)),
+        ):
+            return reading.close_days(Results(), made), asked, free
+
+    def test_evenings_of_others_are_taken_but_of_those_planned_together(self):
+        close, asked, free = self.shown(decided(together=("A",)))
+        self.assertEqual([one.painting for one in asked["beside"]], ["A"])
+        self.assertEqual(close.taken, {"B": free["B"]})
+        self.assertEqual(asked["taken"], free["B"])
+        self.assertEqual([one.painting for one in close.others], ["A", "B"])
+        self.assertEqual((close.by, close.offered, asked["moment"]), (None, None, NOW))
+        close, asked, free = self.shown(decided())
+        self.assertEqual((asked["beside"], close.taken), ([], free))
+
+    def test_a_plan_that_another_painting_offered_is_shown_until_it_is_taken(self):
+        mine = SimpleNamespace(by="A", offered=(LATER,), group=("A",))
+        close, asked, _ = self.shown(decided(plan=(TODAY,)), mine)
+        self.assertEqual(close.by, "A")
+        self.assertEqual((close.offered.plan, close.offered.together), ((LATER,), ("A",)))
+        self.assertEqual(asked["projects"][0].days.plan, (LATER,))
+        self.assertEqual([one.painting for one in asked["beside"]], ["A"])
+        taken, asked, _ = self.shown(decided(plan=(LATER,)), mine)
+        self.assertEqual((taken.by, taken.offered, asked["projects"][0].days.plan), (None, None, (LATER,)))
+        nobody, _, _ = self.shown(decided(plan=(TODAY,)), SimpleNamespace(by="", offered=(LATER,), group=()))
+        self.assertEqual((nobody.by, nobody.offered), (None, None))
 
 
 class Piles(unittest.TestCase):
@@ -246,15 +295,18 @@ class Plans(unittest.TestCase):
             Laid(tasks[1].key, "2026-02-25T19:00", "2026-02-25T20:00"),
             Laid(tasks[0].key, "2026-02-23T19:00", "2026-02-23T20:00"),
             Laid("nobody knows", "2026-02-24T19:00", "2026-02-24T20:00"),
+            Laid("support", "2026-02-20T10:00", "2026-02-20T10:30"),
+            Laid("sand", "some day", "later"),
         )
         begun = (Laid(tasks[2].key, "2026-02-25T20:00", "2026-02-25T20:30"),)
         made = replace(self.project, days=replace(self.project.days, done=rows, begun=begun))
         past = past_of(made, plan_of(self.results, [made], NOW))
-        self.assertEqual([one.day for one in past], [date(2026, 2, 23), date(2026, 2, 25)])
+        self.assertEqual([one.day for one in past], [date(2026, 2, 20), date(2026, 2, 23), date(2026, 2, 25)])
+        self.assertEqual((past[0].roles, past[0].words), ((), ("support",)))
         roles = self.planned.layout.works[0].roles
-        self.assertEqual(past[0].roles, (roles[tasks[0].id],))
-        self.assertEqual(past[1].roles, tuple(dict.fromkeys((roles[tasks[1].id], roles[tasks[2].id]))))
-        self.assertEqual(past[1].words, tuple(dict.fromkeys((tasks[1].words, tasks[2].words))))
+        self.assertEqual(past[1].roles, (roles[tasks[0].id],))
+        self.assertEqual(past[2].roles, tuple(dict.fromkeys((roles[tasks[1].id], roles[tasks[2].id]))))
+        self.assertEqual(past[2].words, tuple(dict.fromkeys((tasks[1].words, tasks[2].words))))
 
     def test_what_was_learned_of_the_studio_is_said_where_something_was(self):
         plain = shown_of(self.results, self.project, self.planned, {}, NOW)
