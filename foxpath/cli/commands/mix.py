@@ -127,12 +127,11 @@ def _told(rack: Any, recipe: Any, limits: Any) -> dict[str, Any]:
 def _veiled(args: argparse.Namespace, rack: Any, target: Any) -> dict[str, Any]:
     """Find the film over a dry colour that comes nearest."""
     from foxpath.core.mixes.layers import cannot_words, solve_film
-    from foxpath.core.mixes.recipe import Limits
 
     if not 0 < args.film <= 2000:
         raise InputError(f"A film of {args.film:g} micrometres is none.", "Give 1 to 2000; a glaze has 10 to 30.")
     over = lab_of(args.over)
-    recipe = solve_film(rack, target, over, args.film, Limits(args.most))
+    recipe = solve_film(rack, target, over, args.film, args.most)
     told = {
         "parts": dict(recipe.parts),
         "lab": _rounded(recipe.lab),

@@ -1,6 +1,6 @@
 """Paint over paint: veils over what has dried, and strokes into what is still wet."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -8,7 +8,17 @@ import numpy as np
 from foxpath.core.arrays import F64
 from foxpath.core.colour import difference
 from foxpath.core.mixes import optics
-from foxpath.core.mixes.recipe import MOST_TUBES, Limits, Rack, Recipe, check_target, solve
+from foxpath.core.mixes.recipe import (
+    MOST_TUBES,
+    PER_PART,
+    PER_TUBE,
+    Limits,
+    Rack,
+    Recipe,
+    check_most,
+    check_target,
+    solve,
+)
 
 PICK_UP = 0.2
 """Share of the wet paint beneath that a stroke takes up."""
@@ -133,63 +143,105 @@ def shadow_film(rack: Rack, target: F64, over: F64, film_um: float) -> tuple[Rec
     return rack.recipe(np.round(parts[row] * 10) / 2, target), THIN[thin]
 
 
-def solve_film(rack: Rack, target: F64, over: F64, film_um: float, limits: Limits | None = None) -> Recipe:
+def solve_film(rack: Rack, target: F64, over: F64, film_um: float, most: int = MOST_TUBES) -> Recipe:
     """Return the recipe whose film over a dry colour comes nearest to a target.
 
-    Films are not linear in their parts: the best subsets of thick paint and of every tube alone are begun from, and each is fitted
-    as a film (Nelder and Mead 1965, doi:10.1093/comjnl/7.4.308), then rounded to parts a hand can take.
+    Films are not linear in their parts: every pair of tubes is reckoned on a coarse net of ratios, the likeliest are joined by
+    each further tube, and the best of every size are fitted (Nelder and Mead 1965, doi:10.1093/comjnl/7.4.308) and rounded to
+    parts a hand can take.
+
+    Parameters
+    ----------
+    rack : Rack
+    target, over : (3,) float64
+        CIELAB that is wanted, and of the dry paint beneath.
+    film_um : float
+        Thickness, micrometres.
+    most : int
+        Tubes at most.
 
     Raises
     ------
     InputError
         As `solve`.
     """
-    from scipy.optimize import minimize
-
-    limits, target = limits or Limits(), check_target(target)
-    most = solve(rack, target, replace(limits, most=min(limits.most, MOST_TUBES))) if limits.most >= 1 else None
-    beneath = optics.spectrum_of(over, rack.shown)
+    target = check_target(target)
+    check_most(most)
+    beneath = optics.spectrum_of(check_target(over), rack.shown)
 
     def looks(parts: F64) -> F64:
-        whole = parts.sum()
+        whole = parts.sum(axis=-1, keepdims=True)
         inside = optics.film(parts @ rack.k / whole, parts @ rack.s / whole, film_um, beneath)
         return optics.lab_of(optics.seen(inside, rack.shown))
 
-    alone = np.eye(len(rack))
-    single = np.array([float(difference(looks(one), target)) for one in alone])
-    ranked = [int(k) for k in np.argsort(single, kind="stable")]
-    starts: list[tuple[int, ...]] = [(k,) for k in ranked[:3]]
-    if most is not None:
-        starts.append(tuple(rack.ids.index(key) for key, _ in most.parts))
-    # The single tubes that come nearest, with what lightens, darkens or turns them.
-    pairs = [(a, b) for a in ranked[:4] for b in range(len(rack)) if a != b]
-    near = sorted(pairs, key=lambda pair: min(float(difference(looks(alone[pair[0]] * w + alone[pair[1]]), target)) for w in (0.3, 1, 4)))  # fmt: skip
-    starts += near[:6] if limits.most >= 2 else []
-    if limits.most >= 3:
-        starts += [(*pair, k) for pair in near[:2] for k in ranked[:5] if k not in pair]
+    def away(parts: F64) -> F64:
+        return np.asarray(difference(looks(parts), target), np.float64)
+
     best: tuple[float, F64] | None = None
-    for places in dict.fromkeys(starts):
-        at = list(places[: limits.most])
-
-        def miss(logs: F64, at: list[int] = at) -> float:
-            parts = np.zeros(len(rack))
-            parts[at] = np.exp(np.clip(logs, -6, 6))
-            return float(difference(looks(parts), target))
-
-        logs = np.zeros(len(at))
-        if len(at) > 1:
-            logs = minimize(miss, logs, method="Nelder-Mead", options={"maxiter": 120, "xatol": 0.02, "fatol": 0.02}).x
-        shares = np.exp(np.clip(logs, -6, 6))
-        for whole in (*range(len(at), 21),) if len(at) > 1 else (1,):
-            parts = np.zeros(len(rack))
-            parts[at] = np.maximum(np.round(shares / shares.sum() * whole * 2) / 2, 0.5)
-            away = float(difference(looks(parts), target)) + 0.12 * len(at) + 0.008 * float(parts.sum())
-            if best is None or away < best[0]:
-                best = (away, parts)
+    for begun in _likely_films(rack, away, most):
+        shares = _fitted_film(begun, away)
+        used = shares > 0
+        parts = np.array([1.0]) if used.sum() == 1 else np.arange(used.sum(), 21)
+        tried = np.maximum(np.round(shares[used] * parts[:, None] * 2) / 2, 0.5)
+        whole = np.zeros((len(tried), len(rack)))
+        whole[:, used] = tried
+        score = away(whole) + PER_TUBE * used.sum() + PER_PART * whole.sum(axis=1)
+        at = int(np.argmin(score))
+        if best is None or score[at] < best[0]:
+            best = (float(score[at]), whole[at])
     assert best is not None
     recipe = rack.recipe(best[1], target)
     lab = looks(best[1])
-    return replace(recipe, lab=(float(lab[0]), float(lab[1]), float(lab[2])), away=float(difference(lab, target)))
+    return replace(recipe, lab=(float(lab[0]), float(lab[1]), float(lab[2])), away=float(away(best[1])))
+
+
+_NET = (0.03, 0.08, 0.2, 0.4, 0.6, 0.8, 0.92, 0.97)
+"""Shares of a further tube that are tried."""
+_JOINED, _BEGUN = 24, 5
+"""Mixtures of a size that are joined by each further tube, and that are fitted."""
+
+
+def _likely_films(rack: Rack, away: Callable[[F64], F64], most: int) -> list[F64]:
+    """Return shares (n,) of the likeliest films of one tube, of two, and so on, each of another set of tubes."""
+    single = np.eye(len(rack))
+    here, found = single, []
+    share = np.array(_NET)[:, None, None, None]
+    for size in range(1, min(most, len(rack)) + 1):
+        if size > 1:
+            joined = (1 - share) * here[None, :, None] + share * single[None, None]
+            here = joined.reshape(-1, len(rack))
+            here = here[(here > 0).sum(axis=1) == size]
+        order = np.argsort(away(here), kind="stable")
+        # Of the same tubes the nearest ratio stands for all.
+        sets = (here[order] > 0) @ (1 << np.arange(len(rack)))
+        _, first = np.unique(sets, return_index=True)
+        here = here[order[np.sort(first)]]
+        found += list(here[:_BEGUN])
+        here = here[: len(rack) if size == 1 else _JOINED]
+    return found
+
+
+def _fitted_film(begun: F64, away: Callable[[F64], F64]) -> F64:
+    """Return shares (n,) of the same tubes whose film comes nearest; they sum to 1."""
+    from scipy.optimize import minimize
+
+    used = begun > 0
+    count = int(used.sum())
+    if count == 1:
+        return begun
+
+    def shares(logs: F64) -> F64:
+        made = np.zeros(len(begun))
+        # Only ratios count: the last tube stands for itself.
+        weights = np.exp(np.clip(np.append(logs, 0.0), -6, 6))
+        made[used] = weights / weights.sum()
+        return made
+
+    start = np.log(begun[used][:-1] / begun[used][-1])
+    # Steps that are seen: from nothing, a simplex would be too small to move.
+    simplex = np.vstack([start, start + 0.5 * np.eye(count - 1)])
+    options = {"maxiter": 160, "xatol": 0.02, "fatol": 0.01, "initial_simplex": simplex}
+    return shares(minimize(lambda logs: float(away(shares(logs))), start, method="Nelder-Mead", options=options).x)
 
 
 def veil_words(over: F64, lab: F64) -> str:

@@ -257,11 +257,7 @@ def solve(rack: Rack, target: F64, limits: Limits | None = None) -> Recipe:
         When more than four tubes are asked for, or the target is no colour.
     """
     limits, target = limits or Limits(), check_target(target)
-    if not 1 <= limits.most <= EVER_TUBES:
-        raise InputError(
-            f"{limits.most} tubes in a mixture are refused.",
-            f"Take 1 to {EVER_TUBES}: a mixture of more turns to mud, and cannot be mixed again.",
-        )
+    check_most(limits.most)
     best: tuple[float, F64] | None = None
     for count in range(1, min(limits.most, len(rack)) + 1):
         places = _subsets(len(rack), count)
@@ -278,6 +274,15 @@ def solve(rack: Rack, target: F64, limits: Limits | None = None) -> Recipe:
     if best is None:
         raise InputError("No mixture is allowed by these limits.", "Allow a tube black, or add a tube.")
     return rack.recipe(best[1], target)
+
+
+def check_most(most: int) -> None:
+    """Raise `InputError` for a number of tubes that nobody mixes."""
+    if not 1 <= most <= EVER_TUBES:
+        raise InputError(
+            f"{most} tubes in a mixture are refused.",
+            f"Take 1 to {EVER_TUBES}: a mixture of more turns to mud, and cannot be mixed again.",
+        )
 
 
 def check_target(target: F64) -> F64:

@@ -9,7 +9,7 @@ from foxpath.core.errors import InputError
 from foxpath.core.mixes import layers, optics, strings
 from foxpath.core.mixes.dab import CARD_Y, dab_lab
 from foxpath.core.mixes.reach import deepest, gamut, lacking_words, missing
-from foxpath.core.mixes.recipe import Limits, Rack, solve
+from foxpath.core.mixes.recipe import Rack, solve
 from foxpath.core.mixes.tubes import USUAL_TUBES, named_tubes, table
 
 RACK = Rack(named_tubes(USUAL_TUBES))
@@ -183,7 +183,7 @@ class Layers(unittest.TestCase):
         made = layers.solve_film(RACK, want, over, 12)
         np.testing.assert_allclose(layers.veil(RACK, RACK.parts(made.parts), over, 12), made.lab, atol=1e-6)
         self.assertLess(made.away, 1.5)
-        self.assertLessEqual(len(layers.solve_film(RACK, want, over, 12, Limits(most=1)).parts), 1)
+        self.assertLessEqual(len(layers.solve_film(RACK, want, over, 12, 1).parts), 1)
 
 
 class Reach(unittest.TestCase):
