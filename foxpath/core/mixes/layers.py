@@ -239,9 +239,18 @@ def _fitted_film(begun: F64, away: Callable[[F64], F64]) -> F64:
 
     start = np.log(begun[used][:-1] / begun[used][-1])
     # Steps that are seen: from nothing, a simplex would be too small to move.
-    simplex = np.vstack([start, start + 0.5 * np.eye(count - 1)])
-    options = {"maxiter": 160, "xatol": 0.02, "fatol": 0.01, "initial_simplex": simplex}
-    return shares(minimize(lambda logs: float(away(shares(logs))), start, method="Nelder-Mead", options=options).x)
+    simplex: F64 = np.vstack([start, start + 0.5 * np.eye(count - 1)])
+
+    def miss(logs: F64) -> float:
+        return float(away(shares(logs)))
+
+    made = minimize(
+        miss,
+        start,
+        method="Nelder-Mead",
+        options={"maxiter": 160, "xatol": 0.02, "fatol": 0.01, "initial_simplex": simplex},
+    )
+    return shares(made.x)
 
 
 def veil_words(over: F64, lab: F64) -> str:
