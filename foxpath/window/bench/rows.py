@@ -407,13 +407,15 @@ class Rows(Control):
         if row.share is None:
             room = self.width() - x - right - 18
             note = draw.width_of(row.note, 12) if row.note else 0.0
-            name = draw.elided(row.name, max(40.0, room - note - (10 if note else 0)), 13)
-            used = draw.text(p, x, y, name, 13, 400, tone)
+            room = max(40.0, room - note - (10 if note else 0))
+            px = draw.size_for(row.name, room, 13)
+            used = draw.text(p, x, y, draw.elided(row.name, room, px), px, 400, tone)
             if row.note:
                 draw.text(p, x + used + 9, y, row.note, 12, 400, "quiet")
             draw.text(p, self.width() - 6, y, row.right, 13, 400, tone, "r")
             return
-        draw.text(p, x, y, draw.elided(row.name, 112, 13), 13)
+        px = draw.size_for(row.name, 112, 13)
+        draw.text(p, x, y, draw.elided(row.name, 112, px), px)
         draw.text(p, 134, y, row.note, 13, 400, "quiet", "r")
         left, width = 146.0, self.width() - 146.0 - 52.0
         bar = QRectF(left, box.center().y() - 3, width, 6)

@@ -53,6 +53,13 @@ def elided(words: str, width: float, px: float, weight: int = 400) -> str:
     return metrics(px, weight).elidedText(words, Qt.TextElideMode.ElideMiddle, width)
 
 
+def size_for(words: str, width: float, px: float, weight: int = 400, least: float = 11.0) -> float:
+    """Return the size at which words fit a width: the usual one, or in half steps a smaller one, down to the least."""
+    while px > least and width_of(words, px, weight) > width:
+        px -= 0.5
+    return max(px, least)
+
+
 def lines_of(words: str, width: float, px: float, weight: int = 400) -> list[str]:
     """Break words into lines of at most a width."""
     measure = metrics(px, weight)

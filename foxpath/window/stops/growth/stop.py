@@ -105,7 +105,7 @@ class GrowthStop(Stop):
                 [
                     ("comb", "comb", "along the hair, root to tip"),
                     ("edge", "parting", "along the line"),
-                    ("outline", "crown, away", "from the middle to the rim"),
+                    ("outline", "crown, away", "middle to rim"),
                     ("comb", "change, drop", "click it, drag, Delete"),
                 ]
             ),

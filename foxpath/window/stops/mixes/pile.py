@@ -90,8 +90,9 @@ class PileView(QWidget):
             for k, (words, tone, cm) in enumerate(self._beads):
                 y = 8 + 44 * k
                 note = f"{cm:.1f} cm"
-                shown = draw.elided(words, room - draw.width_of(note, 12) - 8, 13)
-                draw.text(p, left, y + 10, shown, 13)
+                free = room - draw.width_of(note, 12) - 8
+                size = draw.size_for(words, free, 13)
+                draw.text(p, left, y + 10, draw.elided(words, free, size), size)
                 draw.text(p, left + room, y + 10, note, 12, 400, "quiet", "r")
                 long = min(cm * 10 * px, room - (14 if cm * 10 * px > room else 0))
                 thick = BEAD_MM * px * 0.92

@@ -166,16 +166,18 @@ def paint_tree(
 
 
 def _label(p: QPainter, pile: Pile, number: int, dab: Dab, room: QRectF, *, on: bool) -> None:
-    name = draw.elided(f"{number}  {pile.name}", WIDE - 12, 12.5, 700)
+    said = f"{number}  {pile.name}"
+    px = draw.size_for(said, WIDE - 12, 12.5, 700)
+    name = draw.elided(said, WIDE - 12, px, 700)
     words = f"{pile.mixed_ml:.1f} mL · L* {pile.lab[0]:.0f}"
-    width = max(draw.width_of(name, 12.5, 700), draw.width_of(words, 11.5)) + 14
+    width = max(draw.width_of(name, px, 700), draw.width_of(words, 11.5)) + 14
     left = min(max(dab.x - width / 2, room.left() + 2), room.right() - width - 2)
     top = dab.y + dab.r * 0.98 + 4
     box = QRectF(left, top, width, 35)
     p.setPen(QPen(colour("russet"), 1.6) if on else Qt.PenStyle.NoPen)
     p.setBrush(colour("over_plate", 0.9))
     p.drawRoundedRect(box, 5, 5)
-    draw.text(p, box.center().x(), top + 15, name, 12.5, 700, "over_text", "c")
+    draw.text(p, box.center().x(), top + 15, name, px, 700, "over_text", "c")
     draw.text(p, box.center().x(), top + 29, words, 11.5, 400, "#D6D6D6", "c")
 
 
@@ -249,16 +251,17 @@ def paint_tubes(p: QPainter, rack: Rack, amounts: dict[str, float], room: QRectF
         draw.stroke(p, bead, 8.5, 5.0, hex_of(rack.own[tube.id]), "over_dark", soft_root=False)
         ml = amounts[tube.id]
         draw.text(p, box.right() + 5, strip.top() + 20, f"{ml:.1f}" if ml < 99 else f"{ml:.0f}", 11.5, 500, "quiet")
-        for row, line in enumerate(draw.lines_of(tube.name, pitch - 4, 11.5)[:2]):
-            draw.text(p, x, strip.top() + 36 + 13 * row, draw.elided(line, pitch - 2, 11.5), 11.5)
+        _name(p, x, strip.top() + 36, tube.name, pitch - 4)
     if rests:
         x = strip.left() + 10 + len(used) * pitch
         draw.text(p, x, strip.top() + 20, "rest" if len(rests) > 1 else "rests", 11.5, 500, "quiet")
-        draw.text(
-            p,
-            x,
-            strip.top() + 36,
-            f"{len(rests)} tubes" if len(rests) > 1 else draw.elided(rests[0].name, pitch - 6, 12),
-            12,
-        )
+        _name(p, x, strip.top() + 36, f"{len(rests)} tubes" if len(rests) > 1 else rests[0].name, pitch - 6)
     draw.text(p, strip.right() - 8, strip.top() + 20, "mL", 11.5, 400, "quiet", "r")
+
+
+def _name(p: QPainter, x: float, y: float, words: str, width: float) -> None:
+    """Write a tube's name in two lines at most, as large as its longest word allows."""
+    lines = draw.lines_of(words, width, 11.5)[:2]
+    px = min(draw.size_for(line, width, 11.5, least=10.0) for line in lines)
+    for row, line in enumerate(lines):
+        draw.text(p, x, y + 13 * row, draw.elided(line, width, px), px)
