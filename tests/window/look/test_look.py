@@ -69,6 +69,18 @@ class Tokens(unittest.TestCase):
             self.assertEqual(QFontInfo(theme.font(14, weight)).family(), "Lato")
             self.assertEqual(len({draw.width_of(digit, 14, weight) for digit in "0123456789"}), 1)
 
+    def test_words_are_written_smaller_before_they_are_cut(self):
+        words = "4  mossy dark grey"
+        usual = draw.width_of(words, 13.0, 700)
+        self.assertEqual(draw.size_for(words, usual, 13.0, 700), 13.0)
+        for share in (0.99, 0.93, 0.88):
+            px = draw.size_for(words, share * usual, 13.0, 700)
+            self.assertTrue(11 <= px < 13)
+            self.assertLessEqual(draw.width_of(words, px, 700), share * usual)
+            self.assertGreater(draw.width_of(words, px + 0.5, 700), share * usual)
+        self.assertEqual(draw.size_for(words, 10.0, 13.0, 700), 11.0)
+        self.assertEqual(draw.size_for(words, 10.0, 13.0, least=9.7), 9.7)
+
     def test_every_stop_and_aid_has_its_key_on_the_sheet(self):
         words = " ".join(f"{key} {what}" for _, keys in sections() for key, what in keys).lower()
         self.assertIn(shortcut_words(len(STOPS)).lower(), words)
