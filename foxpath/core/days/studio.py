@@ -180,6 +180,12 @@ class Days:
     earlier: tuple[DryNote, ...] = ()
 
     @property
+    def left(self) -> tuple[Laid, ...]:
+        """Pieces of the plan that was taken whose tasks are not done."""
+        done = {one.task for one in self.done}
+        return tuple(one for one in self.plan if one.task not in done)
+
+    @property
     def rule(self) -> Rule:
         """How a sitting runs."""
         return Rule(self.setup, self.cleanup, self.longest, self.pause)

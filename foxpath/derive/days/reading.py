@@ -12,7 +12,7 @@ from foxpath.core.days.belief import Belief
 from foxpath.core.days.calendar import Interval
 from foxpath.core.days.drying import Times
 from foxpath.core.days.forecast import Forecast, forecast
-from foxpath.core.days.studio import Days, Laid, cold_days, day_of, moment_of
+from foxpath.core.days.studio import Days, cold_days, day_of, moment_of
 from foxpath.core.days.told import Told
 from foxpath.core.findings import Finding
 from foxpath.core.passes.pace import Pace
@@ -213,17 +213,10 @@ def read_days(results: Results, project: Project, progress: Progress) -> DaysFar
     if not days.plan:
         return DaysFar("no plan taken yet")
     moment = now().isoformat(timespec="minutes")
-    left = _left(days)
-    coming = sorted(one.begin for one in left if one.end > moment)
+    coming = sorted(one.begin for one in days.left if one.end > moment)
     if coming:
         return DaysFar(f"next: {datetime.fromisoformat(coming[0]):%a %d %b}")
-    return DaysFar("what was painted?" if left else "all painted")
-
-
-def _left(days: Days) -> list[Laid]:
-    """Return the pieces of the plan that was taken whose tasks are not done."""
-    done = {one.task for one in days.done}
-    return [one for one in days.plan if one.task not in done]
+    return DaysFar("what was painted?" if days.left else "all painted")
 
 
 def days_findings(results: Results, project: Project, progress: Progress) -> list[Finding]:
@@ -234,7 +227,7 @@ def days_findings(results: Results, project: Project, progress: Progress) -> lis
             Finding("must", "No time is free.", "pull a hair of your week: a sitting needs 50 minutes", "days")
         )
     # A painting that is finished, or handed over, misses no date any more.
-    over = bool(days.plan and not _left(days)) or any(one.task == HANDED for one in days.done)
+    over = bool(days.plan and not days.left) or any(one.task == HANDED for one in days.done)
     end = None if over else day_of(days.deadline)
     if end is not None and end < now().date():
         found.append(

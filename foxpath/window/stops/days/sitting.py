@@ -22,10 +22,7 @@ from foxpath.window.work.session import Session
 
 def past_due(project: Project, moment: datetime) -> tuple[Laid, ...]:
     """Return the pieces of the plan that was taken whose time is over and of which nobody said whether they were painted: one sitting's."""
-    done = {one.task for one in project.days.done}
-    over = sorted(
-        (one for one in project.days.plan if one.task not in done and one.end <= iso(moment)), key=lambda one: one.begin
-    )
+    over = sorted((one for one in project.days.left if one.end <= iso(moment)), key=lambda one: one.begin)
     if not over:
         return ()
     first = moment_of(over[0].begin)
