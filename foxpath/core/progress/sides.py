@@ -73,7 +73,9 @@ def _side(lab: F32, frame: Frame, start: F64, end: F64, outward: F64, px_per_mm:
     whole = inside.all(axis=1)
     if whole.mean() < 0.5:
         return none
-    profile = cv2.remap(lab, at[..., 0].astype(np.float32), at[..., 1].astype(np.float32), cv2.INTER_LINEAR)
+    # A pixel's middle lies at a half.
+    there = (at - 0.5).astype(np.float32)
+    profile = cv2.remap(lab, there[..., 0], there[..., 1], cv2.INTER_LINEAR)
     k = round(MEAN_MM / FINE_MM)
     sums = np.cumsum(np.pad(profile, ((0, 0), (1, 0), (0, 0))), axis=1)
     mean = (sums[:, k:] - sums[:, :-k]) / k

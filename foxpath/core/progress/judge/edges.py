@@ -81,8 +81,8 @@ def stretches(planned: Planned, seen: Seen) -> list[Stretch]:
             x, y = _band(run, planned.px_per_mm)
             if not x.size:
                 continue
-            labels = cv2.remap(planned.labels, x, y, cv2.INTER_NEAREST, borderValue=-2)
-            good = cv2.remap(use, x, y, cv2.INTER_NEAREST, borderValue=0) > 0
+            labels = cv2.remap(planned.labels, x - 0.5, y - 0.5, cv2.INTER_NEAREST, borderValue=-2)
+            good = cv2.remap(use, x - 0.5, y - 0.5, cv2.INTER_NEAREST, borderValue=0) > 0
             colours = [
                 np.asarray(
                     cv2.remap(one, x - 0.5, y - 0.5, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), np.float32
