@@ -26,6 +26,8 @@ KIND_BITS, SEED_BITS = 4, 16
 MOST_SEED: int = 2**SEED_BITS
 READ_PX_PER_MM = 8.0
 """At which a photographed sheet is laid flat."""
+BRIDGED = 41
+"""Over so many cells of 2 mm the light of a sheet is followed."""
 MOST_MARKS = 28
 WORK_PX = 1600
 AGREE = 0.3
@@ -329,7 +331,9 @@ def _flat(rgb: Rgb8, paper: Paper, shape: F64) -> Flat:
     )
     # The paper is white wherever it is bare: its light is followed over the sheet, channel by channel, and taken out.
     few = cv2.resize(flat, (size[0] // 16, size[1] // 16), interpolation=cv2.INTER_AREA)
-    light = blur(cv2.dilate(few, np.ones((25, 25), np.uint8)).astype(np.float32), 9.0)
+    # Closed, not only widened: what is painted or printed up to 8 cm across is bridged, and light that falls off keeps its level.
+    bare = cv2.morphologyEx(few, cv2.MORPH_CLOSE, np.ones((BRIDGED, BRIDGED), np.uint8))
+    light = blur(bare.astype(np.float32), 9.0)
     whole = cv2.resize(light, size, interpolation=cv2.INTER_LINEAR)
     even = np.clip(flat.astype(np.float32) / np.maximum(whole, 8) * 242, 0, 255).astype(np.uint8)
     return Flat(paper, lab_of(even))
