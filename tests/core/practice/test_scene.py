@@ -32,11 +32,13 @@ from tests.drilled import HEIGHT, LEFT, PX, RIGHT, WIDTH, scene
 
 
 def turned(deg=20.0, cell=4.0, shape=(10, 12)):
-    """Growth on a small grid that turns by so many degrees a column, surer to the right."""
-    i, j = np.mgrid[: shape[0], : shape[1]]
+    """Growth on a small grid that turns by so many degrees a column, surer in some cells than in others."""
+    _, j = np.mgrid[: shape[0], : shape[1]]
     a = np.radians(deg * j)
     direction = np.stack([np.cos(a), np.sin(a)], axis=-1).astype(np.float32)
-    return Growth(direction, (0.5 + 0.04 * j + 0.001 * i).astype(np.float32), np.ones(shape, bool), cell)
+    return Growth(
+        direction, np.random.default_rng(5).uniform(0.3, 0.9, shape).astype(np.float32), np.ones(shape, bool), cell
+    )
 
 
 def even(light=50.0, grain=0.0, shape=(120, 160)):
@@ -59,7 +61,7 @@ class Grown(unittest.TestCase):
         # Half a cell each way of 4.5, 5.5: columns 4 and 5, rows 5 and 6.
         self.assertAlmostEqual(deg, 90, places=4)
         self.assertAlmostEqual(alike, np.cos(np.radians(10)), places=5)
-        self.assertAlmostEqual(sure, 0.5 + 0.04 * 4 + 0.005, places=5)
+        self.assertAlmostEqual(sure, float(growth.sure[5:7, 4:6].min()), places=5)
 
     def test_about_a_place_all_cells_within_reach_are_asked(self):
         growth = turned(8.0)
@@ -141,6 +143,16 @@ class Hair(unittest.TestCase):
         self.assertFalse(hair_shows(half, 130, 60, 20))
         self.assertFalse(hair_shows(half, 160, 60, 20))
         self.assertTrue(hair_shows(half, 2, 3, 20))
+
+    def test_it_is_asked_as_far_as_the_radius_reaches_and_no_farther(self):
+        made = even()
+        fine = np.zeros(made.labels.shape, np.float32)
+        fine[:, 100] = fine[70] = 1000
+        made.__dict__["fine"] = fine
+        for x in (79, 80, 100, 120, 121):
+            self.assertEqual(hair_shows(made, x, 20, 20), 80 <= x <= 120, x)
+        for y in (49, 50, 70, 90, 91):
+            self.assertEqual(hair_shows(made, 40, y, 20), 50 <= y <= 90, y)
 
 
 class Spots(unittest.TestCase):
