@@ -37,18 +37,16 @@ def _offer(
 
 @kernel
 def flood(
-    angle: F32, sure: F32, east: F32, south: F32, sign: I8, worst: F32,
+    angle: F32, sure: F32, east: F32, south: F32, sign: I8, worst: F32, seeds: I64,
     head: I64, after: I64, cell: I32, carried: I8, quality: F32,
 ) -> None:  # fmt: skip
-    """Fill `sign` (0 where unknown) from its seeds; `worst` gets the worst connection on each cell's way, 0 to 1."""
-    rows, columns = angle.shape
+    """Fill `sign` (0 where unknown) from seeds, cells that have theirs; `worst` gets the worst connection on each cell's way, 0 to 1."""
+    columns = angle.shape[1]
     count, top = 0, -1
-    for i in range(rows):
-        for j in range(columns):
-            if sign[i, j] != 0:
-                count, top = _offer(
-                    i, j, angle, sure, east, south, sign, worst, head, after, cell, carried, quality, count, top
-                )  # fmt: skip
+    for seed in seeds:
+        count, top = _offer(
+            seed // columns, seed % columns, angle, sure, east, south, sign, worst, head, after, cell, carried, quality, count, top
+        )  # fmt: skip
     while top >= 0:
         k = head[top]
         if k < 0:

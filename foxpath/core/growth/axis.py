@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, I8, Bool, Points
+from foxpath.core.arrays import F32, I8, I64, Bool, Points
+from foxpath.core.growth.cells import window_of
 from foxpath.core.growth.evidence import hair_shown
 from foxpath.core.multigrid import Multigrid
 from foxpath.core.reporting import SILENT, Progress
@@ -24,6 +25,8 @@ KAPPA = 0.08
 """Turn between neighbouring cells (length of the double-angle difference) at which they hold each other half."""
 _NEARBY_TOLERANCE = 1e-4
 """Coarser, and what combs say would leak through a parting and die away too soon."""
+_NEARBY_ENDS = 6
+"""Multiples of that reach beyond which nothing is left of it: a quarter of a hundredth."""
 _LOOSE = 1e-4
 _HANGS_TOGETHER = 0.25
 """How well neighbours must be connected to share one answer about root and tip."""
@@ -87,11 +90,18 @@ def with_combs(
     """
     if not combed.any():
         return evidence
-    outside = (~domain).astype(np.float32)
-    pull = combed * np.float32(COMB_WEIGHT)
-    fading = np.float32(1 / (NEARBY_SHARE * long_side) ** 2)
-    said = Multigrid(pull + outside + fading, *joined, 2).solve(doubled(combs) * pull, _NEARBY_TOLERANCE)
-    return _from_vectors(evidence.axis * evidence.weight + said * np.float32(NEARBY))
+    reach = NEARBY_SHARE * long_side
+    window = window_of(combed > 0, round(_NEARBY_ENDS * reach))
+    outside = (~domain[window]).astype(np.float32)
+    pull = combed[window] * np.float32(COMB_WEIGHT)
+    east, south = (side[window].copy() for side in joined)
+    east[:, -1], south[-1] = 0, 0
+    solver = Multigrid(pull + outside + np.float32(1 / reach**2), east, south, 2)
+    said = solver.solve(doubled(combs[:, *window]) * pull, _NEARBY_TOLERANCE)
+    axis, weight = evidence.axis.copy(), evidence.weight.copy()
+    here = _from_vectors(axis[:, *window] * weight[window] + said * np.float32(NEARBY))
+    axis[:, *window], weight[window] = here.axis, here.weight
+    return AxisEvidence(axis, weight)
 
 
 def smoothing_cells(length_share: float, long_side: int) -> float:
@@ -216,38 +226,41 @@ def root_and_tip(
     cos, sin = np.cos(angle), np.sin(angle)
     sign = np.zeros(angle.shape, np.int8)
     here = combed > 0
-    toward = cos * combs[0] + sin * combs[1]
-    sign[here] = np.where(toward[here] >= 0, 1, -1)
+    toward = cos[here] * combs[0][here] + sin[here] * combs[1][here]
+    sign[here] = np.where(toward >= 0, 1, -1)
     worst = np.ones(angle.shape, np.float32)
     rows, columns = angle.shape
     east, south = (np.ascontiguousarray(side, np.float32) for side in joined)
     quality = np.clip(sure, 0, 1).astype(np.float32)
 
-    def fill() -> None:
-        room = 4 * rows * columns + 4
-        loops.flood(
-            angle, quality, east, south, sign, worst, np.full(256, -1, np.int64), np.empty(room, np.int64),
-            np.empty(room, np.int32), np.empty(room, np.int8), np.empty(room, np.float32),
-        )  # fmt: skip
+    room = 4 * rows * columns + 4
+    offers = np.empty(room, np.int64), np.empty(room, np.int32), np.empty(room, np.int8), np.empty(room, np.float32)
+
+    def fill(seeds: I64) -> None:
+        loops.flood(angle, quality, east, south, sign, worst, seeds, np.full(256, -1, np.int64), *offers)
 
     if here.any():
-        fill()
+        fill(np.flatnonzero(here))
     rooted = sign != 0
     # Islands no mark reaches: each begins where its axis and the guess agree best.
     along = cos * guess[0] + sin * guess[1]
+    plain = np.abs(along) * quality
     for _ in range(40):
         left = domain & (sign == 0)
         if not left.any():
             break
-        agree = np.where(left, np.abs(along) * quality, -1)
+        agree = np.where(left, plain, -1)
         i, j = np.unravel_index(int(np.argmax(agree)), agree.shape)
         sign[i, j] = 1 if along[i, j] >= 0 else -1
-        fill()
+        fill(np.array([i * columns + j]))
     left = sign == 0
     sign[left] = np.where(along[left] >= 0, 1, -1)
     free = domain & ~rooted
     if free.any():
-        sign[free] = _voted(sign, along * quality, angle, quality, joined, free)[free]
+        window = window_of(free, 0)
+        sides = joined[0][window], joined[1][window]
+        voted = _voted(sign[window], (along * quality)[window], angle[window], quality[window], sides, free[window])
+        sign[window][free[window]] = voted[free[window]]
     return sign, np.where(rooted, worst, 0).astype(np.float32), rooted
 
 

@@ -81,9 +81,23 @@ def unit_of(vector: F32) -> tuple[F32, F32]:
     return np.stack([vector[0] / safe, vector[1] / safe], axis=-1).astype(np.float32), size
 
 
-def spread_out(direction: F32, known: Bool) -> F32:
-    """Give cells outside the known ones the direction of the nearest known cell."""
-    from scipy.ndimage import distance_transform_edt
+def away_from(cells: Bool) -> F32:
+    """Return how far each cell lies from the nearest of some, in cells, exactly; at least one must be there."""
+    import cv2
 
-    _, (i, j) = distance_transform_edt(~known, return_indices=True)
-    return np.ascontiguousarray(direction[i, j])
+    return np.asarray(cv2.distanceTransform((~cells).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE), np.float32)
+
+
+def spread_out(direction: F32, known: Bool) -> F32:
+    """Give cells outside the known ones the direction of the nearest known cell; at least one must be known."""
+    import cv2
+
+    _, nearest = cv2.distanceTransformWithLabels(
+        (~known).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_5, labelType=cv2.DIST_LABEL_PIXEL
+    )
+    # Each known cell has a number of its own, and every other cell that of the nearest.
+    own = np.zeros((int(nearest.max()) + 1, direction.shape[-1]), direction.dtype)
+    own[nearest[known]] = direction[known]
+    made = direction.copy()
+    made[~known] = own[nearest[~known]]
+    return made

@@ -19,7 +19,16 @@ from foxpath.core.growth.axis import (
     solve_axis,
     with_combs,
 )
-from foxpath.core.growth.cells import CombStroke, comb_cells, grown, joined_cells, spread_out, unit_of, window_of
+from foxpath.core.growth.cells import (
+    CombStroke,
+    away_from,
+    comb_cells,
+    grown,
+    joined_cells,
+    spread_out,
+    unit_of,
+    window_of,
+)
 from foxpath.core.growth.evidence import Evidence, scale_shares
 from foxpath.core.growth.sureness import (
     GUESSED_ROOT,
@@ -74,6 +83,8 @@ class ZoneField:
         Where a mark says which end is the root; elsewhere that is a guess.
     axis : (2, h, w) float32 or None
         The double-angle field, when the picture had a say: a solution with another comb may begin from it.
+    seen : AxisEvidence or None
+        What the picture said of the zone, combs apart.
     """
 
     frame: Frame
@@ -87,6 +98,7 @@ class ZoneField:
     axis_sure: F32
     rooted: Bool
     axis: F32 | None = None
+    seen: AxisEvidence | None = None
 
     def sample(self, points_px: Points) -> tuple[F32, F32]:
         """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear, clamped to the window."""
@@ -214,12 +226,16 @@ def zone_field(
     marks = np.ascontiguousarray(np.moveaxis(unit, -1, 0))
     # A sample that lies on a comb counts once, however slowly the stroke was drawn.
     combed = cells[3]
-    seen = _seen(evidence, inside, (rows, columns), length_px)
+    # The same zone without combs has asked the picture already.
+    bare = start if start is not None and start.domain.shape == domain.shape else None
+    seen = told = (
+        bare.seen if bare is not None and bare.seen is not None else _seen(evidence, inside, (rows, columns), length_px)
+    )
     there = np.ascontiguousarray(guess[rows, columns])
     if seen is not None:
         hushed = comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
         seen = with_combs(_hushed(seen, hushed, long_side), marks, combed, joined, domain, long_side)
-        begun = start.axis if start is not None and start.domain.shape == domain.shape else None
+        begun = bare.axis if bare is not None else None
         share = length_px / max(frame.crop.width, frame.crop.height)
         smooth = smoothing_cells(share, long_side)
         made = _from_both(seen, marks, combed, _Ground(joined, domain, there, long_side), smooth, begun, progress)
@@ -244,6 +260,7 @@ def zone_field(
         frozen(axis_sure.astype(np.float32)),
         frozen(made.rooted),
         made.axis,
+        told,
     )
 
 
@@ -290,11 +307,9 @@ def _seen(
 
 def _hushed(seen: AxisEvidence, cells: F32, long_side: int) -> AxisEvidence:
     """Take the picture's say away round cells, as far as a comb reaches."""
-    from scipy.ndimage import distance_transform_edt
-
     if not cells.any():
         return seen
-    away = distance_transform_edt(cells == 0) / (REACH * long_side)
+    away = away_from(cells != 0) / np.float32(REACH * long_side)
     return AxisEvidence(seen.axis, (seen.weight * np.clip((away - 0.35) / 0.65, 0, 1) ** 2).astype(np.float32))
 
 
@@ -378,11 +393,10 @@ def prior_field(frame: Frame, sources_px: Points, prior: Prior = "away", animal:
 def _outward(animal: Bool) -> F32:
     """Return (2, rows, columns) vectors that point out over the animal's rim, longest there."""
     import cv2
-    from scipy.ndimage import distance_transform_edt
 
     if animal.all():
         return np.zeros((2, *animal.shape), np.float32)
-    depth = distance_transform_edt(np.pad(animal, 1, constant_values=True))[1:-1, 1:-1].astype(np.float32)
+    depth = away_from(~animal)
     long_side = max(animal.shape)
     soft = cv2.GaussianBlur(depth, (0, 0), 0.008 * long_side)
     down, right = np.gradient(soft)

@@ -3,6 +3,7 @@
 import numpy as np
 
 from foxpath.core.arrays import F32
+from foxpath.core.growth.cells import away_from
 
 SURE_ENOUGH = 0.5
 """Below this a place is called unsure and is hatched."""
@@ -21,29 +22,25 @@ GUESSED_ROOT = 0.45
 
 def comb_nearness(combed: F32, long_side: int) -> F32:
     """Return how sure a place is by the nearest comb alone: half at `REACH`; less by what is only inferred."""
-    from scipy.ndimage import distance_transform_edt
-
     near = np.zeros_like(combed)
-    for said, most in ((combed >= 1, 1.0), (combed > 0, INFERRED)):
+    for said, most in ((combed >= 1, 1.0), ((combed > 0) & (combed < 1), INFERRED)):
         if said.any():
-            away = distance_transform_edt(~said) / (REACH * long_side)
-            near = np.maximum(near, most * 0.5 ** (away**1.5)).astype(np.float32)
+            away = away_from(said) / np.float32(REACH * long_side)
+            near = np.maximum(near, np.float32(most) * np.exp2(-away * np.sqrt(away)))
     return near
 
 
 def calm_of(direction: F32, joined: tuple[F32, F32]) -> F32:
     """Return 1 away from places where root and tip of neighbours clash, 0 there."""
-    from scipy.ndimage import distance_transform_edt
-
     clash = np.zeros(direction.shape[:2], bool)
-    across = (direction[:, :-1] * direction[:, 1:]).sum(axis=-1)
-    down = (direction[:-1] * direction[1:]).sum(axis=-1)
+    x, y = direction[..., 0], direction[..., 1]
+    across, down = x[:, :-1] * x[:, 1:] + y[:, :-1] * y[:, 1:], x[:-1] * x[1:] + y[:-1] * y[1:]
     clash[:, :-1] |= (across < -0.5) & (joined[0][:, :-1] > 0)
     clash[:-1] |= (down < -0.5) & (joined[1][:-1] > 0)
     if not clash.any():
         return np.ones(clash.shape, np.float32)
-    away = distance_transform_edt(~clash) / (0.02 * max(direction.shape[:2]) + 2)
-    return np.asarray(1 - 0.5 ** (away**2), dtype=np.float32)
+    away = away_from(clash) / np.float32(0.02 * max(direction.shape[:2]) + 2)
+    return np.asarray(1 - np.exp2(-away * away), dtype=np.float32)
 
 
 def sure_of_axis(size: F32) -> F32:

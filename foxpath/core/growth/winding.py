@@ -16,10 +16,12 @@ def turns(angle: F32, inside: Bool) -> Points:
     """Return (N, 3): x, y on cell corners and how often the axis turns round there, in half turns."""
 
     def step(a: F32, b: F32) -> F32:
-        return np.asarray((b - a + np.pi / 2) % np.pi - np.pi / 2)
+        turn = b - a
+        return np.asarray(turn - np.float32(np.pi) * np.rint(turn / np.float32(np.pi)))
 
-    a, b, c, d = angle[:-1, :-1], angle[:-1, 1:], angle[1:, 1:], angle[1:, :-1]
-    total = step(a, b) + step(b, c) + step(c, d) + step(d, a)
+    # Round each corner from upper left, clockwise: on its right side down, below it back.
+    across, down = step(angle[:, :-1], angle[:, 1:]), step(angle[:-1], angle[1:])
+    total = across[:-1] + down[:, 1:] - across[1:] - down[:, :-1]
     whole = inside[:-1, :-1] & inside[:-1, 1:] & inside[1:, 1:] & inside[1:, :-1]
     half = np.where(whole, np.round(total / np.pi), 0)
     i, j = np.nonzero(half)
