@@ -85,7 +85,9 @@ def away_from(cells: Bool) -> F32:
     """Return how far each cell lies from the nearest of some, in cells, exactly; at least one must be there."""
     import cv2
 
-    return np.asarray(cv2.distanceTransform((~cells).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE), np.float32)
+    away = cv2.distanceTransform((~cells).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    # Its last bit changes from call to call; squares of distances between cells are whole numbers.
+    return np.asarray(np.sqrt(np.rint(away * away)), np.float32)
 
 
 def spread_out(direction: F32, known: Bool) -> F32:

@@ -1,4 +1,5 @@
 import unittest
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -129,6 +130,19 @@ class FromThePicture(unittest.TestCase):
         self.assertFalse(any(field.rooted.any() for field in fields))
         glyphs = place_glyphs(fields[1], KINDS["short-fur"].coat, 20)
         self.assertFalse(glyphs.rooted.any())
+
+    def test_begun_from_the_zone_without_combs_it_is_the_same_growth_and_the_picture_is_not_asked_again(self):
+        combs = sensible_combs(self.made, 8, seed=2)
+        own = [CombStroke(c) for c in combs if self.made.labels[int(c[len(c) // 2][1]), int(c[len(c) // 2][0])] == 1]
+        how = {"evidence": self.evidence, "length_px": self.made.parts[0].length}
+        mask = self.labels == 1
+        bare = zone_field(mask, (), FRAME, GUESS, **how)
+        anew = zone_field(mask, own, FRAME, GUESS, **how)
+        with mock.patch("foxpath.core.growth.field.scale_shares", side_effect=AssertionError("asked again")):
+            begun = zone_field(mask, own, FRAME, GUESS, **how, start=bare)
+        np.testing.assert_array_equal(begun.seen.weight, anew.seen.weight)
+        turn = np.abs((begun.direction * anew.direction).sum(axis=-1))[begun.inside]
+        self.assertLess(np.degrees(np.arccos(np.clip(np.percentile(turn, 5), -1, 1))), 4)
 
     def test_a_soft_picture_is_read_at_a_coarser_scale(self):
         soft = read_evidence(cv2.GaussianBlur(self.made.rgb, (0, 0), 3), FRAME.rows, FRAME.columns)
