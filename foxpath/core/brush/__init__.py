@@ -4,7 +4,7 @@ Everything that shows hair uses it: the growth's glyphs, the rehearsal, the shee
 """
 
 from foxpath.core.brush.raster import differing_tiles, paint_outlines, tile_grid, tiles_at, touched_tiles, worker_count
-from foxpath.core.brush.strokes import POINTS, blade_profile, dab_profile, hair_profile, outlines, trace
+from foxpath.core.brush.strokes import POINTS, blade_profile, dab_profile, hair_profile, outlines, trace, ways
 
 __all__ = [
     "POINTS",
@@ -18,5 +18,6 @@ __all__ = [
     "tiles_at",
     "touched_tiles",
     "trace",
+    "ways",
     "worker_count",
 ]

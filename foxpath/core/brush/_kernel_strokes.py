@@ -13,8 +13,12 @@ and the arithmetic of several is done at once."""
 
 
 @kernel
-def _flow(field: F32, at: F32, count: int, heads: F32) -> None:
-    """Read the unit direction of a field at the places (x, y) of a block: bilinear on cell centres, clamped."""
+def _flow(field: F32, at: F32, count: int, before: F32, heads: F32) -> None:
+    """Read the unit direction of a field at the places (x, y) of a block: bilinear on cell centres, clamped.
+
+    A cell that points against the way a mark came counts the other way round: where root and tip change ends, the hair's axis
+    runs on, and a mark is not thrown back.
+    """
     rows, columns = field.shape[0], field.shape[1]
     one, half, nothing = np.float32(1), np.float32(0.5), np.float32(0)
     # A field of one row or column has no next one to blend with.
@@ -29,6 +33,11 @@ def _flow(field: F32, at: F32, count: int, heads: F32) -> None:
         j1, i1 = j + right, i + below
         c, d = (one - fx) * fy, fx * fy
         a, e = one - fx - c, fx - d
+        u, v = before[0, b], before[1, b]
+        a = math.copysign(a, u * field[i, j, 0] + v * field[i, j, 1])
+        e = math.copysign(e, u * field[i, j1, 0] + v * field[i, j1, 1])
+        c = math.copysign(c, u * field[i1, j, 0] + v * field[i1, j, 1])
+        d = math.copysign(d, u * field[i1, j1, 0] + v * field[i1, j1, 1])
         heads[0, b] = a * field[i, j, 0] + e * field[i, j1, 0] + c * field[i1, j, 0] + d * field[i1, j1, 0]
         heads[1, b] = a * field[i, j, 1] + e * field[i, j1, 1] + c * field[i1, j, 1] + d * field[i1, j1, 1]
     for b in range(count):
@@ -39,7 +48,7 @@ def _flow(field: F32, at: F32, count: int, heads: F32) -> None:
 
 @kernel
 def trace_all(
-    field: F32, start: F32, length: F32, turn: F32, curl: F32, scale: float, dx: float, dy: float, out: F32
+    field: F32, start: F32, toward: F32, length: F32, turn: F32, curl: F32, scale: float, dx: float, dy: float, out: F32
 ) -> None:
     """Trace every mark; see `strokes.trace` for the meaning of each array.
 
@@ -68,13 +77,14 @@ def trace_all(
             dc[b] = one - square * (half - square / np.float32(24))
             ds[b] = more * (one - square / np.float32(6))
             out[n, 0, 0], out[n, 0, 1] = (start[n, 0] + ox) * factor, (start[n, 1] + oy) * factor
+            ahead[0, b], ahead[1, b] = toward[n, 0], toward[n, 1]
         for k in range(0, points - 1, 2):
-            _flow(field, at, block, heads)
+            _flow(field, at, block, ahead, heads)
             for b in range(block):
                 u, v = heads[0, b], heads[1, b]
                 middle[0, b] = at[0, b] + step[b] * (c[b] * u - s[b] * v)
                 middle[1, b] = at[1, b] + step[b] * (s[b] * u + c[b] * v)
-            _flow(field, middle, block, ahead)
+            _flow(field, middle, block, heads, ahead)
             for b in range(block):
                 u, v = half * (heads[0, b] + ahead[0, b]), half * (heads[1, b] + ahead[1, b])
                 middle[0, b] = at[0, b] + step[b] * (c[b] * u - s[b] * v)

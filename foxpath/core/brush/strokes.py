@@ -46,11 +46,13 @@ def trace(
     *,
     scale: float = 1.0,
     shift: tuple[float, float] = (0.0, 0.0),
+    toward: F32 | None = None,
 ) -> F32:
     """Trace marks through a direction field.
 
     Each mark follows the field (to second order, bilinear, clamped to the window), turned by `turn` all
-    along and by `curl` increasingly toward the tip: by -0.3 of it at the root, 0.7 at the tip.
+    along and by `curl` increasingly toward the tip: by -0.3 of it at the root, 0.7 at the tip. Where root and tip change
+    ends from one cell to the next, it follows the hair's axis the way it came.
 
     Parameters
     ----------
@@ -64,6 +66,8 @@ def trace(
         Radians.
     scale, shift : float, (x, y)
         What is returned is ``(grid + shift) * scale``.
+    toward : (N, 2) float32, optional
+        Which way the field is taken where each mark begins, as `ways` tells it; without, as the cell there points.
 
     Returns
     -------
@@ -73,8 +77,16 @@ def trace(
 
     out = np.empty((len(start), POINTS, 2), np.float32)
     if len(start):
-        loops.trace_all(field, np.ascontiguousarray(start, np.float32), length, turn, curl, scale, *shift, out)
+        way = ways(field, start) if toward is None else toward
+        loops.trace_all(field, np.ascontiguousarray(start, np.float32), way, length, turn, curl, scale, *shift, out)
     return out
+
+
+def ways(field: F32, at: F32) -> F32:
+    """Return which way the cells of a (h, w, 2) field point that hold (N, 2) places, in grid units; the nearest cell beyond it."""
+    rows, columns = field.shape[:2]
+    j, i = np.clip(at[:, 0].astype(np.int64), 0, columns - 1), np.clip(at[:, 1].astype(np.int64), 0, rows - 1)
+    return np.ascontiguousarray(field[i, j])
 
 
 def outlines(

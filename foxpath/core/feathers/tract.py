@@ -5,7 +5,7 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool, Points
-from foxpath.core.brush import trace
+from foxpath.core.brush import trace, ways
 from foxpath.core.feathers.feathers import Feathers, no_feathers
 from foxpath.core.growth.field import ZoneField, laying_rank
 from foxpath.core.reporting import SILENT, Progress
@@ -115,10 +115,11 @@ def lay_tract(field: ZoneField, tract: Tract, length_mm: float, factor: F32, pro
     at = np.array([place for _, place in rows], np.float32)
     size = _read(cells, at).astype(np.float32)
     zeros = np.zeros(len(at), np.float32)
-    root = trace(field.direction, at, -SHOWN * size, zeros, zeros)[:, -1]
+    way = ways(field.direction, at)
+    root = trace(field.direction, at, -SHOWN * size, zeros, zeros, toward=way)[:, -1]
     frame = field.frame
     offset = (float(field.column), float(field.row))
-    shaft = trace(field.direction, root, size, zeros, zeros, scale=frame.cell_px, shift=offset)
+    shaft = trace(field.direction, root, size, zeros, zeros, scale=frame.cell_px, shift=offset, toward=way)
     shaft = shaft + np.array([frame.crop.x, frame.crop.y], np.float32)
     length = size * np.float32(cell)
     return Feathers(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foxpath.core.arrays import F32, Bool
-from foxpath.core.brush.strokes import trace
+from foxpath.core.brush.strokes import trace, ways
 from foxpath.core.growth.field import ZoneField
 from foxpath.core.scatter import even_points
 from foxpath.core.zones.kinds import Coat
@@ -82,8 +82,9 @@ def place_glyphs(
         long, wide = np.asarray(long * share[:, 0], np.float32), np.asarray(wide * share[:, 1], np.float32)
     # The hair's middle, not its root, sits on the chosen spot: step back half a length first.
     zeros = np.zeros(len(at), np.float32)
-    back = trace(field.direction, at, np.float32(-0.5) * long, turn, zeros)[:, -1]
-    lines = trace(field.direction, back, long, turn, zeros)
+    way = ways(field.direction, at)
+    back = trace(field.direction, at, np.float32(-0.5) * long, turn, zeros, toward=way)[:, -1]
+    lines = trace(field.direction, back, long, turn, zeros, toward=way)
     if tufts and len(at):
         lines = np.concatenate([_beside(lines, side * 0.5 * coat.clump_mm / cell_mm) for side in (-1.0, 1.0, 0.0)])
         sure, rooted, wide = np.tile(sure, 3), np.tile(rooted, 3), np.tile(wide, 3)

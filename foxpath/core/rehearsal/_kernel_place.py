@@ -506,8 +506,11 @@ def take(
 
 
 @kernel
-def step_back(field: F32, start: F32, back: F32, turn: F32) -> None:
-    """Move roots back along their hair by `back` cells, in place: one step by the midpoint rule, for hair bends little over it."""
+def step_back(field: F32, start: F32, back: F32, turn: F32, way: F32) -> None:
+    """Move roots back along their hair by `back` cells, in place: one step by the midpoint rule, for hair bends little over it.
+
+    `way` (N, 2) tells which way the growth runs where each was; a cell behind that points against it counts the other way round.
+    """
     rows, columns = field.shape[0], field.shape[1]
     for k in range(start.shape[0]):
         far = back[k]
@@ -519,6 +522,6 @@ def step_back(field: F32, start: F32, back: F32, turn: F32) -> None:
             i = int(min(max(y, np.float32(0)), np.float32(rows - 1)))
             j = int(min(max(x, np.float32(0)), np.float32(columns - 1)))
             u, v = field[i, j, 0], field[i, j, 1]
-            share = far * np.float32(0.5 + 0.5 * half)
+            share = far * math.copysign(np.float32(0.5 + 0.5 * half), u * way[k, 0] + v * way[k, 1])
             x, y = start[k, 0] - (c * u - s * v) * share, start[k, 1] - (s * u + c * v) * share
         start[k, 0], start[k, 1] = x, y

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from foxpath.core.arrays import F32, I16, U8, Bool, Lab, Points, frozen
-from foxpath.core.brush import blade_profile, dab_profile, hair_profile, trace
+from foxpath.core.brush import blade_profile, dab_profile, hair_profile, trace, ways
 from foxpath.core.colour import FROM_XYZ, lab_from_linear, linear_from_lab, linear_from_rgb, rgb_from_linear
 from foxpath.core.frame import Frame
 from foxpath.core.growth.field import ZoneField
@@ -346,13 +346,15 @@ def pass_marks(
     cells, turn, curl, length, half, light, back = np.empty((7, laid), np.float32)
     rooted = (start, cells, turn, curl, length, half, colour, light, back)
     loops.take(placed, order, scale, field.column, field.row, grid.cell_mm, *rooted)
+    # It runs as the growth does at its place, also where it is rooted beyond a change of root and tip.
+    way = ways(field.direction, start)
     if len(limit):
-        loops.step_back(field.direction, start, back, turn)
+        loops.step_back(field.direction, start, back, turn, way)
     if not hair:
         # A dab sits on its place; a hair begins there.
-        start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32))[:, -1]
+        start = trace(field.direction, start, -0.5 * cells, turn, np.zeros(laid, np.float32), toward=way)[:, -1]
     origin = (float(field.column), float(field.row))
-    lines = trace(field.direction, start, cells, turn, curl, scale=grid.cell_mm, shift=origin)
+    lines = trace(field.direction, start, cells, turn, curl, scale=grid.cell_mm, shift=origin, toward=way)
     alpha = np.full(laid, plan.role.opacity, np.float32)
     return Marks(
         frozen(lines), frozen(length), frozen(half), frozen(colour), frozen(alpha), frozen(light), hair and not block_in

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from foxpath.core.brush.strokes import POINTS, dab_profile, hair_profile, outlines, trace
+from foxpath.core.brush.strokes import POINTS, dab_profile, hair_profile, outlines, trace, ways
 
 
 def even(deg, shape=(40, 60)):
@@ -54,6 +54,26 @@ class Traced(unittest.TestCase):
         np.testing.assert_allclose(np.hypot(*(line - (30, 20)).T), 12, atol=0.04)
         np.testing.assert_allclose(np.hypot(*np.diff(line, axis=0).T), 2, rtol=0.02)
         self.assertGreater(line[-1, 1], 28)
+
+    def test_where_root_and_tip_change_ends_it_follows_the_axis_the_way_it_came(self):
+        field = even(20)
+        for deg, start, length in ((20, (14.0, 16.0), 22.0), (20, (14.0, 16.0), -8.0)):
+            want = self.mark(field, start, length)
+            turned = field.copy()
+            turned[:, 20:] *= -1
+            turned[25:, :20] *= -1
+            np.testing.assert_allclose(self.mark(turned, start, length), want, atol=1e-4, err_msg=str(deg))
+        # Rooted beyond the line, but told which way: as it is taken at its own place.
+        beyond = self.mark(turned, (26.0, 20.0), -12.0, toward=ways(field, np.array([[26.0, 20.0]])))
+        np.testing.assert_allclose(beyond, self.mark(field, (26.0, 20.0), -12.0), atol=1e-4)
+        np.testing.assert_allclose(
+            self.mark(turned, (26.0, 20.0), -12.0)[-1], 2 * np.array((26.0, 20.0)) - beyond[-1], atol=1e-4
+        )
+
+    def test_ways_are_those_of_the_cells(self):
+        field = np.random.default_rng(1).random((4, 5, 2)).astype(np.float32)
+        at = np.array([[0.0, 0.0], [4.9, 3.9], [2.99, 1.0], [-3, 2.5], [9, 9]])
+        np.testing.assert_array_equal(ways(field, at), field[[0, 3, 1, 2, 3], [0, 4, 2, 0, 4]])
 
     def test_it_bends_with_the_growth_and_with_its_own_curl_together(self):
         y, x = np.mgrid[0:60, 0:80] + 0.5

@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from foxpath.core.arrays import frozen
-from foxpath.core.brush import paint_outlines
+from foxpath.core.brush import paint_outlines, ways
 from foxpath.core.colour import lab_from_linear, linear_from_rgb
 from foxpath.core.passes import ROLES
 from foxpath.core.passes.colours import gather
@@ -201,8 +201,16 @@ class Roots(unittest.TestCase):
         field = frozen(np.tile(np.array([1.0, 0.0], np.float32), (40, 40, 1)))
         start = np.array([[20.0, 20.0], [20.0, 20.0], [5.0, 5.0]], np.float32)
         back, turn = np.array([6.0, 6.0, 0.0], np.float32), np.array([0.0, np.pi / 2, 1.0], np.float32)
-        loops.step_back(field, start, back, turn)
+        loops.step_back(field, start, back, turn, ways(field, start))
         np.testing.assert_allclose(start, [[14, 20], [20, 14], [5, 5]], atol=1e-4)
+
+    def test_it_steps_back_beyond_a_line_where_root_and_tip_change_ends(self):
+        # To the left of column 18 hair runs left, to its right right: roots of both lie at the line.
+        field = np.tile(np.array([1.0, 0.0], np.float32), (40, 40, 1))
+        field[:, :18] = (-1, 0)
+        start = np.array([[20.0, 20.0], [17.0, 20.0]], np.float32)
+        loops.step_back(frozen(field), start, np.full(2, 6, np.float32), np.zeros(2, np.float32), ways(field, start))
+        np.testing.assert_allclose(start, [[14, 20], [23, 20]], atol=1e-4)
 
 
 if __name__ == "__main__":
