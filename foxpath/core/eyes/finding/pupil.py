@@ -1,10 +1,11 @@
 """The pupil within an iris: its dark part, its border, its shape."""
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Lab, Points
+from foxpath.core.arrays import F32, F64, Bool, Lab, Points
 from foxpath.core.errors import InputError
 from foxpath.core.eyes.eye import Ellipse
 from foxpath.core.eyes.finding.window import ANGLES, WINDOW, read_lab
@@ -12,6 +13,13 @@ from foxpath.core.eyes.fit import fit_ellipse
 
 _FAINT, _CENTRED = 18.0, 0.12
 """A pupil darker than its iris by less than this, L*, and farther from its middle than this, in radii, is none."""
+_SLIT = 0.72
+"""A pupil narrower than this share of its length is no round one."""
+_ALIKE, _BETTER = 0.85, 1.03
+"""A dark part that covers less than this of its own ellipse, and of both together, has run on into a shadow or lost what the eye
+mirrors; and by how much more its rim must stand out for another ellipse to be taken."""
+_BESIDE, _WITHIN = 0.05, 0.95
+"""How far on both sides of a rim light is read, in radii of the iris; and the share of the iris beyond which its own rim is read."""
 
 
 def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ellipse, str]:
@@ -33,10 +41,12 @@ def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ell
         return Ellipse(iris.cx, iris.cy, r, r), "round"
     slope = np.hypot(*np.gradient(light))
     best: tuple[float, Bool, float] | None = None
+    masks = []
     for part in (0.2, 0.3, 0.4, 0.5):
         mask = _dark_part(home & (light < dark + part * apart), click)
         if mask is None:
             continue
+        masks.append(mask)
         rim = mask & (cv2.erode(mask.astype(np.uint8), np.ones((3, 3), np.uint8)) == 0)
         # The pupil's own border is the steepest: a part that runs on into a shadow ends softly.
         clear = float(np.median(slope[rim])) if rim.any() else 0.0
@@ -52,7 +62,67 @@ def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ell
         # In a dark ball the pupil is not seen: what stands apart a little, and aside, is what the ball mirrors.
         r = 0.42 * iris.radius
         return Ellipse(iris.cx, iris.cy, r, r), "round"
+    if ellipse.ratio < _SLIT and _alike(mask, ellipse) < _ALIKE:
+        ellipse = _by_rim(light, iris, [ellipse, *(_spread(one) for one in masks)], apart)
     return ellipse, _pupil_kind(mask, ellipse)
+
+
+def _alike(mask: Bool, ellipse: Ellipse) -> float:
+    """Return what a mask and an ellipse share of what both cover, 0 to 1."""
+    y, x = np.mgrid[0 : mask.shape[0], 0 : mask.shape[1]] + 0.5
+    covers = ellipse.share_of(np.stack([x, y], axis=-1)) <= 1
+    return float((mask & covers).sum() / max((mask | covers).sum(), 1))
+
+
+def _by_rim(light: F32, iris: Ellipse, starts: Sequence[Ellipse], apart: float) -> Ellipse:
+    """Return the ellipse round which it grows lighter outward by most, sought from some; the first where none is clearly better.
+
+    After Daugman (1993), "High confidence visual recognition of persons by a test of statistical independence", IEEE PAMI 15:
+    the rim of a pupil is where light changes most all round, whatever lies within.
+    """
+    from scipy.optimize import minimize
+
+    grey = np.repeat(light[..., None], 3, axis=2)
+    turn = np.linspace(0, 2 * np.pi, ANGLES, endpoint=False)
+    beside = _BESIDE * iris.radius
+
+    def missed(p: F64) -> float:
+        """Return, below nothing, by how much it grows lighter outward, L*."""
+        long, short, c, s = math.exp(p[2]), math.exp(p[3]), math.cos(p[4]), math.sin(p[4])
+        u = (long + np.array([[-beside], [beside]])) * np.cos(turn)
+        v = (short + np.array([[-beside], [beside]])) * np.sin(turn)
+        x, y = p[0] + c * u - s * v, p[1] + s * u + c * v
+        read = read_lab(grey, x, y)[..., 0]
+        # What the eye mirrors may not count for more than the iris does, nor the rim of the iris itself at all.
+        step = np.clip(read[1] - read[0], -0.5 * apart, apart)
+        step[iris.share_of(np.stack([x[1], y[1]], axis=-1)) > _WITHIN] = 0
+        length = np.hypot(long * np.sin(turn), short * np.cos(turn))
+        return -float((step * length).sum() / length.sum())
+
+    first = np.array(_numbers(starts[0]))
+    best, told = first, -_BETTER * missed(first)
+    steps = np.diag([0.12 * iris.radius, 0.12 * iris.radius, 0.25, 0.25, 0.3])
+    for start in starts:
+        begin = np.array(_numbers(start))
+        simplex: F64 = np.vstack([begin, begin + steps])
+        found = minimize(
+            missed,
+            begin,
+            method="Nelder-Mead",
+            options={"initial_simplex": simplex, "maxiter": 250, "xatol": 0.02, "fatol": 0.01},
+        )
+        if -found.fun > told:
+            best, told = found.x, -float(found.fun)
+    if best is first:
+        return starts[0]
+    long, short = math.exp(best[2]), math.exp(best[3])
+    deg = math.degrees(best[4]) + (90 if short > long else 0)
+    made = Ellipse(float(best[0]), float(best[1]), max(long, short), min(long, short), (deg + 90) % 180 - 90)
+    return made if made.rx < _WITHIN * iris.radius and math.dist(made.centre, iris.centre) < iris.radius else starts[0]
+
+
+def _numbers(ellipse: Ellipse) -> tuple[float, float, float, float, float]:
+    return ellipse.cx, ellipse.cy, math.log(max(ellipse.rx, 1)), math.log(max(ellipse.ry, 1)), math.radians(ellipse.deg)
 
 
 def _dark_part(dark: Bool, click: tuple[float, float]) -> Bool | None:
@@ -93,14 +163,8 @@ def _pupil_points(light: F32, mask: Bool, iris: Ellipse, level: float, pale: flo
 
 def _pupil_ellipse(mask: Bool, points: Points, iris: Ellipse) -> Ellipse:
     """Return the pupil's ellipse: of a round one by its rim, of a slit by how its area spreads."""
-    rows, columns = np.nonzero(mask)
-    xy = np.stack([columns + 0.5, rows + 0.5], axis=1).astype(np.float64)
-    middle = xy.mean(axis=0)
-    values, vectors = np.linalg.eigh(np.cov((xy - middle).T) + 1e-6 * np.eye(2))
-    long, short = 2 * math.sqrt(values[1]), 2 * math.sqrt(max(values[0], 1e-6))
-    deg = math.degrees(math.atan2(vectors[1, 1], vectors[0, 1]))
-    spread = Ellipse(float(middle[0]), float(middle[1]), long, short, (deg + 90) % 180 - 90)
-    if short / long < 0.72 or len(points) < 12:
+    spread = _spread(mask)
+    if spread.ratio < _SLIT or len(points) < 12:
         return spread
     try:
         made, off = fit_ellipse(points, error_px=0.7, roundness=1.5)
@@ -110,8 +174,19 @@ def _pupil_ellipse(mask: Bool, points: Points, iris: Ellipse) -> Ellipse:
     return made if sound else spread
 
 
+def _spread(mask: Bool) -> Ellipse:
+    """Return the ellipse whose area spreads as a mask's does."""
+    rows, columns = np.nonzero(mask)
+    xy = np.stack([columns + 0.5, rows + 0.5], axis=1).astype(np.float64)
+    middle = xy.mean(axis=0)
+    values, vectors = np.linalg.eigh(np.cov((xy - middle).T) + 1e-6 * np.eye(2))
+    long, short = 2 * math.sqrt(values[1]), 2 * math.sqrt(max(values[0], 1e-6))
+    deg = math.degrees(math.atan2(vectors[1, 1], vectors[0, 1]))
+    return Ellipse(float(middle[0]), float(middle[1]), long, short, (deg + 90) % 180 - 90)
+
+
 def _pupil_kind(mask: Bool, ellipse: Ellipse) -> str:
-    if ellipse.ratio > 0.72:
+    if ellipse.ratio > _SLIT:
         return "round"
     if abs(math.sin(math.radians(ellipse.deg))) > 0.7:
         return "upright"

@@ -91,7 +91,8 @@ class ValuesView(QWidget):
         light = values.along(hour, STEPS_ALONG)
         draw.text(p, left, top + 11, str(number), 12.5, 700)
         draw.text(p, left + 13, top + 11, f"to {hour_words(hour)}", 12.5, 400, "quiet")
-        words = f"L* {light.min():.0f} to {light.max():.0f}"
+        # The unit stands above: beside a half hour there is no room for it.
+        words = f"{light.min():.0f} to {light.max():.0f}"
         draw.text(p, self.width() - 6, top + 11, words, 12.5, 500, "text", "r")
         each = room / STEPS_ALONG
         p.setPen(Qt.PenStyle.NoPen)

@@ -84,7 +84,7 @@ class EyesPage(Page):
         self.size = Words("", 12.5)
         self.acts = Buttons([("lids", "Lids of its outline"), ("remove", "Remove it")], 2)
         self.acts.clicked.connect(self._act)
-        self.values_head = Section("Values", "pupil outward")
+        self.values_head = Section("Values", "L*, pupil outward")
         self.values = ValuesView()
         self.steps_head = Section("Build-up", "choose a step")
         self.steps = StepGrid()
