@@ -205,7 +205,7 @@ class ZonesStop(Stop):
         elif self.scribble.finding:
             self.next.set_words("Finding the border", "More strokes may follow.", "")
         elif cut is not None:
-            shown = f"{percent(cut.shown_share)} of it is shown; dots are a guess."
+            shown = f"The picture shows {percent(cut.shown_share)} of it; dots are a guess."
             more = (
                 "Shift drag takes off."
                 if cut.asks is None
