@@ -1,7 +1,7 @@
 """Feathers: rows of overlapping tiles along the growth, fans of flight feathers, and which of them are worth painting."""
 
 from foxpath.core.feathers.fan import fan_feathers
-from foxpath.core.feathers.feathers import GAP_SHARE, Feathers, barbs, gaps, joined, on_shaft, outline_of, rims
+from foxpath.core.feathers.feathers import GAP_SHARE, Feathers, barbs, gaps, half_px, joined, on_shaft, outline_of, rims
 from foxpath.core.feathers.leading import leading, leading_of_fan
 from foxpath.core.feathers.tract import TRACT_RANGES, Tract, TractEdit, lay_tract, tract_of
 
@@ -14,6 +14,7 @@ __all__ = [
     "barbs",
     "fan_feathers",
     "gaps",
+    "half_px",
     "joined",
     "lay_tract",
     "leading",

@@ -4,7 +4,7 @@ import numpy as np
 
 from foxpath.core.arrays import F32, Bool
 from foxpath.core.colour import linear_from_lab, rgb_from_linear
-from foxpath.core.feathers import GAP_SHARE, Feathers, barbs, gaps, on_shaft, rims
+from foxpath.core.feathers import GAP_SHARE, Feathers, barbs, gaps, half_px, on_shaft, rims
 from foxpath.core.frame import Frame
 from foxpath.core.rehearsal.marks import Marks, Study, together
 
@@ -183,9 +183,7 @@ def _beside(feathers: Feathers, side: float) -> F32:
     step = np.gradient(line, axis=1)
     size = np.maximum(np.hypot(step[..., 0], step[..., 1]), 1e-6)
     normal = np.stack([-step[..., 1], step[..., 0]], axis=-1) / size[..., None]
-    long = np.hypot(*np.diff(line, axis=1).transpose(2, 0, 1)).sum(axis=1)
-    half = 0.5 * feathers.width_mm * long / np.maximum(feathers.length_mm, 1e-6)
-    return np.asarray(line + normal * (side * half)[:, None, None], np.float32)
+    return np.asarray(line + normal * (side * half_px(feathers))[:, None, None], np.float32)
 
 
 def _marks(
