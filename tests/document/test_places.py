@@ -234,3 +234,15 @@ class Passes(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Moves(unittest.TestCase):
+    def test_its_size_and_whether_it_mirrors_hold_for_small_pictures_and_large_ones(self):
+        for k in (0.2, 0.9, 3.0):
+            for turn in (0.0, 1.0, 2.8):
+                c, s = k * np.cos(turn), k * np.sin(turn)
+                plain = places.Move(np.array([[c, -s, 30.0], [s, c, -4.0]]))
+                other = places.Move(np.array([[-c, -s, 30.0], [-s, c, -4.0]]))
+                self.assertAlmostEqual(plain.size, k)
+                self.assertAlmostEqual(other.size, k)
+                self.assertEqual((plain.mirrors, other.mirrors), (False, True), (k, turn))

@@ -34,6 +34,18 @@ class Shelf(unittest.TestCase):
         with self.assertRaises(InputError):
             edits.change_lent(self.made, self.id, role="moon")
 
+    def test_when_another_becomes_the_main_picture_a_third_lies_on_it_where_it_lay(self):
+        made, third = edits.lend(self.made, picture(120, 90, "PNG"), "tail.png", "detail")
+        made = edits.pose_lent(made, self.id, x=80.0, y=64.0, scale=0.7, turn_deg=20.0)
+        for how in ({"turn_deg": -35.0}, {"turn_deg": 50.0, "mirrored": True}):
+            posed = edits.pose_lent(made, third, x=120.0, y=40.0, scale=0.4, **how)
+            corners = np.array([(0.0, 0), (120, 0), (120, 90), (15, 60)])
+            was = mapped(posed.lent(third).pose.affine(120, 90), corners)
+            new = edits.make_main(posed, self.id)
+            now = mapped(new.lent(third).pose.affine(120, 90), corners)
+            back = mapped(posed.lent(self.id).pose.affine(300, 200), now)
+            np.testing.assert_allclose(back, was, atol=0.3)
+
     def test_a_cut_needs_an_outline_and_is_placed(self):
         with self.assertRaises(InputError):
             edits.cut_lent(self.made, self.id, np.array([[1.0, 2], [3, 4]]))
