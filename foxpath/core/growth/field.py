@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foxpath.core.arrays import F32, Bool, Points, frozen
+from foxpath.core.arrays import F32, I64, Bool, Points, frozen
 from foxpath.core.frame import Frame
 from foxpath.core.growth.axis import (
     AxisEvidence,
@@ -101,7 +101,7 @@ class ZoneField:
     seen: AxisEvidence | None = None
 
     def sample(self, points_px: Points) -> tuple[F32, F32]:
-        """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear, clamped to the window."""
+        """Return (N, 2) unit directions and (N,) sureness at reference pixels, bilinear along the axis, clamped to the window."""
         at = self.frame.to_grid(points_px) - (self.column + 0.5, self.row + 0.5)
         height, width = self.inside.shape
         x, y = np.clip(at[:, 0], 0, width - 1.001), np.clip(at[:, 1], 0, height - 1.001)
@@ -109,8 +109,16 @@ class ZoneField:
         j1, i1 = np.minimum(j + 1, width - 1), np.minimum(i + 1, height - 1)
         fx, fy = (x - j)[:, None], (y - i)[:, None]
         grid = np.concatenate([self.direction, self.sure[..., None]], axis=-1)
-        top = grid[i, j] * (1 - fx) + grid[i, j1] * fx
-        low = grid[i1, j] * (1 - fx) + grid[i1, j1] * fx
+        nearest = self.direction[np.where(fy[:, 0] < 0.5, i, i1), np.where(fx[:, 0] < 0.5, j, j1)]
+
+        def corner(row: I64, column: I64) -> F32:
+            # One that points against the nearest cell counts the other way round: between them the axis runs on.
+            one = grid[row, column].copy()
+            one[:, :2] *= np.where((one[:, :2] * nearest).sum(axis=1) < 0, -1, 1)[:, None]
+            return one
+
+        top = corner(i, j) * (1 - fx) + corner(i, j1) * fx
+        low = corner(i1, j) * (1 - fx) + corner(i1, j1) * fx
         value = top * (1 - fy) + low * fy
         size = np.maximum(np.hypot(value[:, 0], value[:, 1]), 1e-6)[:, None]
         return (value[:, :2] / size).astype(np.float32), value[:, 2].astype(np.float32)

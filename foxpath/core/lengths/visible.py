@@ -119,9 +119,13 @@ def _strips(
         return i, np.clip(places[..., 0].astype(int), 0, width - 1)
 
     for sign in (-1, 1):
+        ahead = field.direction[at(start)]
         for step in range(1, ALONG + 1):
             before = line[ALONG + sign * (step - 1)]
-            line[ALONG + sign * step] = before + sign * field.direction[at(before)] / to_px
+            here = field.direction[at(before)]
+            # Where root and tip change ends the strip runs on along the axis.
+            ahead = np.where((here * ahead).sum(axis=-1, keepdims=True) < 0, -here, here)
+            line[ALONG + sign * step] = before + sign * ahead / to_px
     way: np.ndarray = np.asarray(np.gradient(line, axis=0))
     way /= np.hypot(way[..., 0], way[..., 1])[..., None] + 1e-9
     side = np.arange(-ACROSS, ACROSS + 1)[:, None, None] / to_px

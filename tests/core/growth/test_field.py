@@ -37,6 +37,25 @@ def angle_between(a, b):
     return np.degrees(np.arccos(np.clip((a * b).sum(-1), -1, 1)))
 
 
+class Sampled(unittest.TestCase):
+    def test_between_cells_it_is_the_axis_and_points_as_the_nearest_cell_does(self):
+        rng = np.random.default_rng(2)
+        turn = 0.3 + 0.01 * np.arange(150)[None] + 0.004 * np.arange(120)[:, None]
+        way = np.stack([np.cos(turn), np.sin(turn)], axis=-1).astype(np.float32)
+        whole, sure = np.ones(turn.shape, bool), rng.random(turn.shape).astype(np.float32)
+        plain = ZoneField(FRAME, 0, 0, way, sure, whole, whole, combed=True, axis_sure=sure, rooted=whole)
+        flips = rng.random(turn.shape) < 0.5
+        turned = replace(plain, direction=np.where(flips[..., None], -way, way))
+        at = rng.uniform(4, 230, (300, 2))
+        (want, sure_there), (told, sure_too) = plain.sample(at), turned.sample(at)
+        j, i = np.floor(at / 2).astype(int).T
+        sign = np.where(flips[i, j], -1, 1)[:, None]
+        np.testing.assert_allclose(told, want * sign, atol=1e-5)
+        np.testing.assert_array_equal(sure_too, sure_there)
+        exact = 0.3 + 0.01 * (at[:, 0] / 2 - 0.5) + 0.004 * (at[:, 1] / 2 - 0.5)
+        np.testing.assert_allclose(np.arctan2(want[:, 1], want[:, 0]), exact, atol=1e-3)
+
+
 class Solver(unittest.TestCase):
     def test_agrees_with_a_direct_solver(self):
         """Varying screening and barriers: the same answer as a sparse LU."""

@@ -1,4 +1,5 @@
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -54,6 +55,14 @@ class Lengths(unittest.TestCase):
             self.assertGreater(told.doubt, 1.2)
         self.assertLess(np.median(off), np.log(1.5))
         self.assertLess(max(off), np.log(2.0))
+
+    def test_it_is_no_matter_which_end_is_called_the_root(self):
+        image = combed(20, 2.0, 6)
+        plain = field()
+        flips = np.random.default_rng(4).random(plain.inside.shape) < 0.5
+        turned = replace(plain, direction=np.where(flips[..., None], -plain.direction, plain.direction))
+        want, told = seen(image, plain), seen(image, turned)
+        self.assertAlmostEqual(told.length_px, want.length_px, delta=0.02 * want.length_px)
 
     def test_longer_hair_reads_longer(self):
         told = [seen(combed(length, 1.8, 8)).length_px for length in (10, 20, 40)]
