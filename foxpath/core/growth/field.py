@@ -236,13 +236,13 @@ def zone_field(
     combed = cells[3]
     # The same zone without combs has asked the picture already.
     bare = start if start is not None and start.domain.shape == domain.shape else None
-    seen = told = (
-        bare.seen if bare is not None and bare.seen is not None else _seen(evidence, inside, (rows, columns), length_px)
-    )
+    told = bare.seen if bare is not None else None
+    if told is None:
+        told = _seen(evidence, inside, (rows, columns), length_px)
     there = np.ascontiguousarray(guess[rows, columns])
-    if seen is not None:
+    if told is not None:
         hushed = comb_cells([CombStroke(line) for line in quiet], frame, row, column, domain)[3]
-        seen = with_combs(_hushed(seen, hushed, long_side), marks, combed, joined, domain, long_side)
+        seen = with_combs(_hushed(told, hushed, long_side), marks, combed, joined, domain, long_side)
         begun = bare.axis if bare is not None else None
         share = length_px / max(frame.crop.width, frame.crop.height)
         smooth = smoothing_cells(share, long_side)

@@ -13,6 +13,8 @@ from foxpath.core.eyes.fit import fit_ellipse
 
 _FAINT, _CENTRED = 18.0, 0.12
 """A pupil darker than its iris by less than this, L*, and farther from its middle than this, in radii, is none."""
+_USUAL = 0.42
+"""Radius of a pupil that is not seen, as a share of its iris's."""
 _SLIT = 0.72
 """A pupil narrower than this share of its length is no round one."""
 _ALIKE, _BETTER = 0.85, 1.03
@@ -37,8 +39,7 @@ def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ell
     pale = float(np.percentile(ring, 62)) if len(ring) else dark
     apart = pale - dark
     if apart < 2:
-        r = 0.42 * iris.radius
-        return Ellipse(iris.cx, iris.cy, r, r), "round"
+        return _usual(iris), "round"
     slope = np.hypot(*np.gradient(light))
     best: tuple[float, Bool, float] | None = None
     masks = []
@@ -53,18 +54,22 @@ def find_pupil(lab: Lab, iris: Ellipse, click: tuple[float, float]) -> tuple[Ell
         if best is None or clear > 1.05 * best[0]:
             best = clear, mask, part
     if best is None:
-        r = 0.42 * iris.radius
-        return Ellipse(iris.cx, iris.cy, r, r), "round"
+        return _usual(iris), "round"
     _, mask, part = best
     points = _pupil_points(light, mask, iris, dark + max(part, 0.3) * apart, pale)
     ellipse = _pupil_ellipse(mask, points, iris)
     if apart < _FAINT and math.dist(ellipse.centre, iris.centre) > _CENTRED * iris.radius:
         # In a dark ball the pupil is not seen: what stands apart a little, and aside, is what the ball mirrors.
-        r = 0.42 * iris.radius
-        return Ellipse(iris.cx, iris.cy, r, r), "round"
+        return _usual(iris), "round"
     if ellipse.ratio < _SLIT and _alike(mask, ellipse) < _ALIKE:
-        ellipse = _by_rim(light, iris, [ellipse, *(_spread(one) for one in masks)], apart)
+        ellipse = _by_rim(light, iris, [ellipse, *(_spread(one) for one in masks if one is not mask)], apart)
     return ellipse, _pupil_kind(mask, ellipse)
+
+
+def _usual(iris: Ellipse) -> Ellipse:
+    """Return what is taken for the pupil where none is seen."""
+    radius = _USUAL * iris.radius
+    return Ellipse(iris.cx, iris.cy, radius, radius)
 
 
 def _alike(mask: Bool, ellipse: Ellipse) -> float:
